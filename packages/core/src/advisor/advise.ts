@@ -1,0 +1,179 @@
+import { hypotheses, learnedGain, moved, type Belief } from './belief.js';
+import { upperTail, within } from './normal.js';
+
+/** Chance of reaching `never` that one movement may carry. */
+export const RISK = 1e-4;
+
+/** What one setting should become and must not reach, Pa. */
+export interface Aim {
+  readonly setting: string;
+  readonly target: number;
+  readonly lower: number;
+  readonly upper: number;
+  /** Never to be reached: relief or rating less its own tolerance. */
+  readonly never: number;
+}
+
+/** What a hand can do with the adjuster. */
+export interface Hand {
+  /** Smallest sensible movement, hand units. */
+  readonly quantum: number;
+  /** Largest sensible movement at once. */
+  readonly largest: number;
+}
+
+export interface Expectation {
+  readonly setting: string;
+  readonly mean: number;
+  /** 95 % band */
+  readonly low: number;
+  readonly high: number;
+}
+
+export type StopReason = 'in-limits' | 'no-response' | 'reversed' | 'unsafe' | 'not-read';
+
+export type Advice =
+  | {
+      readonly stop: null;
+      /** Signed hand units, clockwise positive. */
+      readonly turns: number;
+      readonly expect: readonly Expectation[];
+      readonly perTurn: number;
+      readonly perTurnSd: number;
+      /** Whether the risk bound made the movement smaller than aimed. */
+      readonly probing: boolean;
+      /** Chance of reaching `never`. */
+      readonly risk: number;
+      /** Distance from the upper expectation to `never` of the setting nearest to it. */
+      readonly room: number;
+    }
+  | { readonly stop: StopReason; readonly perTurn: number; readonly because: string };
+
+/** The predicted distribution of one setting after a movement: mean and 95 % band. */
+export function expectation(belief: Belief, index: number, turns: number): Expectation {
+  let w = 0;
+  let m = 0;
+  let q = 0;
+  for (const c of belief.candidates) {
+    if (c.hypothesis !== 'works') continue;
+    const x = moved(belief, c, index, turns);
+    w += c.weight;
+    m += c.weight * x.mean;
+    q += c.weight * (x.variance + x.mean * x.mean);
+  }
+  const mean = m / w;
+  const sd = Math.sqrt(Math.max(0, q / w - mean * mean));
+  const setting = belief.prior.moves[index]?.setting ?? '';
+  return { setting, mean, low: mean - 2 * sd, high: mean + 2 * sd };
+}
+
+interface Score {
+  readonly turns: number;
+  readonly land: number;
+  readonly miss: number;
+  readonly risk: number;
+}
+
+/** Chance to land in every band, expected miss, and chance to reach any `never`, for one movement. */
+function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], turns: number): Score {
+  let land = 0;
+  let miss = 0;
+  let risk = 0;
+  let working = 0;
+  for (const c of belief.candidates) {
+    // A reversed screw is noticed from the watched first rise, not planned for: it would forbid every lowering turn.
+    if (c.weight < 1e-12 || c.hypothesis === 'reversed') continue;
+    let all = 1;
+    let away = 0;
+    let reach = 0;
+    for (const { aim, index } of aims) {
+      const x = moved(belief, c, index, turns);
+      const sd = Math.sqrt(x.variance);
+      all *= within(aim.lower, aim.upper, x.mean, sd);
+      away += Math.abs(x.mean - aim.target);
+      reach = Math.max(reach, upperTail((aim.never - x.mean) / sd));
+    }
+    risk += c.weight * reach;
+    if (c.hypothesis === 'works') {
+      working += c.weight;
+      land += c.weight * all;
+      miss += c.weight * away;
+    }
+  }
+  return working > 0
+    ? { turns, land: land / working, miss: miss / working, risk }
+    : { turns, land: 0, miss: Infinity, risk };
+}
+
+/**
+ * How far to turn next: the movement most likely to land every aimed setting in its band, among those a hand can do,
+ * with no more than a 1 in 10 000 chance of reaching `never`.
+ * @param current best estimate of each setting now; used to say "in limits" on the plain limits
+ */
+export function advise(belief: Belief, aims: readonly Aim[], hand: Hand): Advice {
+  const placed = aims
+    .map((aim) => ({ aim, index: belief.prior.moves.findIndex((m) => m.setting === aim.setting) }))
+    .filter((x) => x.index >= 0 && belief.known[x.index]);
+  const { perTurn, sd: perTurnSd } = learnedGain(belief);
+  const stop = (reason: StopReason, because: string): Advice => ({ stop: reason, perTurn, because });
+  if (placed.length === 0) return stop('not-read', 'Nothing that this adjuster moves has been read yet.');
+  const h = hypotheses(belief);
+  if (belief.totalTurned > 0 && h.dead > 0.9)
+    return stop('no-response', 'The screw turns and the reading does not follow: stop, it will not set.');
+  if (belief.totalTurned > 0 && h.reversed > 0.9)
+    return stop(
+      'reversed',
+      'The reading moves against the screw: check which screw it is and which way it was turned.',
+    );
+  const now = placed.map(({ index }) => expectation(belief, index, 0));
+  if (placed.every(({ aim }, i) => inside(now[i]?.mean ?? NaN, aim)))
+    return stop('in-limits', 'Every setting stands inside its limits.');
+  const steps = Math.round(hand.largest / hand.quantum);
+  let free: Score | undefined;
+  let best: Score | undefined;
+  for (let i = -steps; i <= steps; i++) {
+    if (i === 0) continue;
+    const s = score(belief, placed, i * hand.quantum);
+    if (!free || better(s, free)) free = s;
+    if (s.risk <= RISK && (!best || better(s, best))) best = s;
+  }
+  const still = score(belief, placed, 0);
+  if (!best || best.miss >= still.miss)
+    return best && free && best.turns === free.turns
+      ? stop('in-limits', 'No movement that a hand can make would bring it nearer.')
+      : stop('unsafe', 'Any movement that would help may reach the relief or a rating. Do not turn further.');
+  const chosen = best;
+  const expect = placed.map(({ index }) => expectation(belief, index, chosen.turns));
+  const room = Math.min(...placed.map(({ aim }, i) => aim.never - (expect[i]?.high ?? 0)));
+  return {
+    stop: null,
+    turns: chosen.turns,
+    expect,
+    perTurn,
+    perTurnSd,
+    probing: free !== undefined && Math.abs(free.turns) > Math.abs(chosen.turns),
+    risk: chosen.risk,
+    room,
+  };
+}
+
+const inside = (x: number, aim: Aim): boolean => x >= aim.lower && x <= aim.upper;
+
+/** More likely to land; where nothing is likely to (a long way off), nearer on average; then the smaller movement. */
+function better(a: Score, b: Score): boolean {
+  const far = a.land < 0.02 && b.land < 0.02;
+  if (!far && Math.abs(a.land - b.land) > 1e-9) return a.land > b.land;
+  if (Math.abs(a.miss - b.miss) > 1e-9) return a.miss < b.miss;
+  return Math.abs(a.turns) < Math.abs(b.turns);
+}
+
+/**
+ * The chance that a movement of the technician's own choosing reaches `never`, and what to expect of it.
+ * Used to refuse "other amount" where it would reach the relief.
+ */
+export function riskOf(belief: Belief, aims: readonly Aim[], turns: number): number {
+  const placed = aims
+    .map((aim) => ({ aim, index: belief.prior.moves.findIndex((m) => m.setting === aim.setting) }))
+    .filter((x) => x.index >= 0 && belief.known[x.index]);
+  return score(belief, placed, turns).risk;
+}

@@ -1,0 +1,164 @@
+/** How one adjuster is expected to act before this device has said anything. Pressures in Pa, amounts in hand units. */
+export interface AdjusterPrior {
+  /** Change of the leading setting for one unit clockwise (signed). */
+  readonly perTurn: number;
+  /** SD of the log of its magnitude. */
+  readonly spread: number;
+  /** Most that a reversed screw may lose, in hand units. */
+  readonly backlash: number;
+  /** Every setting it moves: how strongly against the leading one, and the spread of that ratio. */
+  readonly moves: readonly { setting: string; ratio: number; ratioSpread: number }[];
+}
+
+/** What happened, in order: the screw was moved, or a setting was read. */
+export type Happening =
+  { readonly turn: number } | { readonly setting: string; readonly value: number; readonly sd: number };
+
+type Hypothesis = 'works' | 'dead' | 'reversed';
+
+/** One possible device: its change per unit, and where its settings would then stand. */
+interface Candidate {
+  readonly hypothesis: Hypothesis;
+  readonly gain: number;
+  weight: number;
+  readonly mean: number[];
+  readonly variance: number[];
+}
+
+/** What is believed of one adjuster on one device, derived from the log. */
+export interface Belief {
+  readonly prior: AdjusterPrior;
+  readonly candidates: readonly Candidate[];
+  /** Sign of the last movement: a turn the other way meets backlash. */
+  readonly lastDirection: number;
+  readonly totalTurned: number;
+  /** Settings read at least once. */
+  readonly known: readonly boolean[];
+}
+
+const GRID = 61;
+const DEAD = 0.01;
+const REVERSED = 0.005;
+const UNKNOWN = 1e14;
+
+/** The belief before anything happened: a log-normal gain, and small weights for a dead or reversed screw. */
+export function priorBelief(prior: AdjusterPrior): Belief {
+  const n = prior.moves.length;
+  const candidate = (hypothesis: Hypothesis, gain: number, weight: number): Candidate => ({
+    hypothesis,
+    gain,
+    weight,
+    mean: new Array<number>(n).fill(0),
+    variance: new Array<number>(n).fill(UNKNOWN),
+  });
+  const candidates: Candidate[] = [candidate('dead', 0, DEAD)];
+  let total = 0;
+  const shape: { gain: number; w: number }[] = [];
+  for (let i = 0; i < GRID; i++) {
+    const z = -4.5 + (9 * i) / (GRID - 1);
+    const w = Math.exp(-z * z * 0.5);
+    total += w;
+    shape.push({ gain: prior.perTurn * Math.exp(z * prior.spread), w });
+  }
+  for (const { gain, w } of shape) {
+    candidates.push(candidate('works', gain, ((1 - DEAD - REVERSED) * w) / total));
+    candidates.push(candidate('reversed', -gain, (REVERSED * w) / total));
+  }
+  return { prior, candidates, lastDirection: 0, totalTurned: 0, known: new Array<boolean>(n).fill(false) };
+}
+
+/** Where a movement would put one setting of one candidate: mean and variance, Pa and Pa². */
+export function moved(
+  belief: Belief,
+  c: Candidate,
+  index: number,
+  amount: number,
+): { mean: number; variance: number } {
+  const m = belief.prior.moves[index];
+  const mean = c.mean[index] ?? 0;
+  const variance = c.variance[index] ?? UNKNOWN;
+  if (!m || amount === 0) return { mean, variance };
+  const reversing = belief.lastDirection !== 0 && Math.sign(amount) !== belief.lastDirection;
+  const slack = reversing ? Math.min(belief.prior.backlash, Math.abs(amount)) : 0;
+  const effective = amount - (Math.sign(amount) * slack) / 2;
+  const step = c.gain * m.ratio * effective;
+  const ratioDoubt = step * m.ratioSpread;
+  const slackDoubt = (c.gain * m.ratio * slack) / Math.sqrt(12);
+  return { mean: mean + step, variance: variance + ratioDoubt ** 2 + slackDoubt ** 2 };
+}
+
+/** The belief after one more happening; the old one is untouched. */
+export function update(belief: Belief, what: Happening): Belief {
+  if ('turn' in what) {
+    if (what.turn === 0) return belief;
+    const candidates = belief.candidates.map((c) => {
+      const next = c.mean.map((_, i) => moved(belief, c, i, what.turn));
+      return { ...c, mean: next.map((x) => x.mean), variance: next.map((x) => x.variance) };
+    });
+    return {
+      ...belief,
+      candidates,
+      lastDirection: Math.sign(what.turn),
+      totalTurned: belief.totalTurned + Math.abs(what.turn),
+    };
+  }
+  const i = belief.prior.moves.findIndex((m) => m.setting === what.setting);
+  if (i < 0) return belief;
+  const noise = Math.max(what.sd, 1e-9) ** 2;
+  let total = 0;
+  const candidates = belief.candidates.map((c) => {
+    const was = c.mean[i] ?? 0;
+    const variance = c.variance[i] ?? UNKNOWN;
+    const s = variance + noise;
+    const miss = what.value - was;
+    const weight = c.weight * Math.exp((-miss * miss) / (2 * s)) * Math.sqrt(noise / s);
+    const k = variance / s;
+    total += weight;
+    return {
+      ...c,
+      weight,
+      mean: c.mean.map((x, j) => (j === i ? x + k * miss : x)),
+      variance: c.variance.map((x, j) => (j === i ? x * (1 - k) : x)),
+    };
+  });
+  const known = belief.known.map((k, j) => k || j === i);
+  // A reading that no candidate can explain: keep the weights, take the reading as the new truth.
+  if (!(total > 1e-280)) return { ...belief, known, candidates: restart(belief, i, what.value, noise) };
+  for (const c of candidates) c.weight /= total;
+  return { ...belief, candidates, known };
+}
+
+const restart = (belief: Belief, i: number, value: number, noise: number): Candidate[] =>
+  belief.candidates.map((c) => ({
+    ...c,
+    mean: c.mean.map((x, j) => (j === i ? value : x)),
+    variance: c.variance.map((x, j) => (j === i ? noise : x)),
+  }));
+
+/** The belief after a whole history, in order. */
+export const believe = (prior: AdjusterPrior, history: readonly Happening[]): Belief =>
+  history.reduce(update, priorBelief(prior));
+
+/** Change per unit of the leading setting: mean and SD over the working candidates, Pa. */
+export function learnedGain(belief: Belief): { perTurn: number; sd: number } {
+  let w = 0;
+  let m = 0;
+  let q = 0;
+  for (const c of belief.candidates) {
+    if (c.hypothesis !== 'works') continue;
+    w += c.weight;
+    m += c.weight * c.gain;
+    q += c.weight * c.gain * c.gain;
+  }
+  if (w === 0)
+    return { perTurn: belief.prior.perTurn, sd: Math.abs(belief.prior.perTurn) * belief.prior.spread };
+  const mean = m / w;
+  return { perTurn: mean, sd: Math.sqrt(Math.max(0, q / w - mean * mean)) };
+}
+
+/** Probability that the screw works, is dead, or is reversed. */
+export function hypotheses(belief: Belief): Readonly<Record<Hypothesis, number>> {
+  const out = { works: 0, dead: 0, reversed: 0 };
+  for (const c of belief.candidates) out[c.hypothesis] += c.weight;
+  return out;
+}

@@ -1,0 +1,3 @@
+export * from './belief.js';
+export * from './advise.js';
+export { upperTail, within } from './normal.js';

@@ -1,0 +1,34 @@
+import type { Family } from '../../family/contract.js';
+import { cautions, facts, permits } from './cautions.js';
+import { findings, recommend, unproved } from './findings.js';
+import { wellSwitchMeta } from './meta.js';
+import { check, figures, ladder, limits, never, worst } from './plan.js';
+import { procedure } from './procedure.js';
+import { wellSwitchRig } from './rig.js';
+import { adjusters, plate, relations, schools, settings, slots, variants } from './settings.js';
+
+/** The well pump pressure switch and its tank. */
+export const wellSwitch: Family = {
+  meta: wellSwitchMeta,
+  variants,
+  schools,
+  plate,
+  settings,
+  slots,
+  adjusters,
+  cautions,
+  permits,
+  facts,
+  relations,
+  limits,
+  never,
+  worst,
+  check,
+  figures,
+  ladder,
+  procedure: () => procedure,
+  findings,
+  unproved,
+  recommend,
+  rig: wellSwitchRig,
+};

@@ -1,0 +1,477 @@
+import {
+  branch,
+  until,
+  type ConfirmStep,
+  type JobView,
+  type Node,
+  type Procedure,
+  type ReadStep,
+  type TurnStep,
+} from '../../procedure/index.js';
+import * as now from './state.js';
+
+const ALL_CAUTIONS = ['live', 'relief', 'stored', 'manual'] as const;
+
+const lockOff = (key: string): ConfirmStep => ({
+  kind: 'confirm',
+  key,
+  title: 'Lock off, prove dead',
+  say: 'Lock off at the disconnect and prove dead at the switch terminals.',
+  cautions: ['live'],
+  sets: { power: 'off' },
+  hands: { power: 0 },
+  tools: ['voltage tester', 'lock'],
+});
+
+const isolate = (key: string): Node[] => [
+  branch((j) => j.fact('power') !== 'off', [lockOff(`${key}-lock`)]),
+  branch(
+    (j) => j.fact('house') !== 'closed',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-house`,
+        title: 'House valve closed',
+        say: 'Close the house valve, so that only the tank is left.',
+        sets: { house: 'closed' },
+        hands: { house: 0, tap: 0 },
+      },
+    ],
+  ),
+  branch(
+    (j) => j.fact('drain') !== 'open',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-drain`,
+        title: 'Drain to zero',
+        say: 'Open the drain and wait until the water gauge reads zero. Leave it open.',
+        why: 'With water pressure left, the air gauge reads the water and not the charge.',
+        cautions: ['stored'],
+        needs: { power: 'off' },
+        sets: { drain: 'open' },
+        hands: { drain: 1 },
+        tools: ['drain hose'],
+      },
+    ],
+  ),
+];
+
+const readPrecharge = (key: string, phase: 'found' | 'adjust' | 'left', say: string): ReadStep => ({
+  kind: 'read',
+  key,
+  phase,
+  title: phase === 'found' ? 'Precharge as found' : 'Precharge again',
+  say,
+  setting: 'precharge',
+  slot: 'air',
+  catch: 'firm',
+  needs: { power: 'off', drain: 'open' },
+  hands: { airGauge: 1 },
+  tools: ['tyre-type air gauge'],
+});
+
+const readCutIn = (key: string, phase: 'found' | 'adjust' | 'left', title: string): ReadStep => ({
+  kind: 'read',
+  key,
+  phase,
+  title,
+  say: 'Draw water slowly and catch the lowest pressure as the pump starts: cut-in.',
+  why: 'Cut-in is a turning point; the needle never stands still there.',
+  setting: 'cutIn',
+  slot: 'system',
+  catch: 'low',
+  needs: { power: 'on' },
+  sets: { house: 'open' },
+  hands: { house: 1, tap: 0.5 },
+  instead: [{ code: 'no-start', title: 'Pump does not start', withPressure: true }],
+});
+
+const readCutOut = (
+  key: string,
+  phase: 'found' | 'adjust' | 'left',
+  title: string,
+  watched: boolean,
+): ReadStep => ({
+  kind: 'read',
+  key,
+  phase,
+  title,
+  say: watched
+    ? 'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.'
+    : 'Stop the draw and catch the pressure at the click that stops the pump: cut-out.',
+  setting: 'cutOut',
+  slot: 'system',
+  catch: 'high',
+  watched,
+  ...(watched ? { cautions: ['relief'] } : {}),
+  needs: { power: 'on' },
+  hands: { tap: 0 },
+  instead: [
+    { code: 'stalls', title: 'Runs on, pressure stands', withPressure: true },
+    {
+      code: 'climbs',
+      title: 'Does not stop: locked off by hand',
+      withPressure: true,
+      sets: { power: 'off' },
+    },
+    ...(watched
+      ? [{ code: 'drips', title: 'Relief drips: locked off', withPressure: true, sets: { power: 'off' } }]
+      : []),
+  ],
+});
+
+const turnNut = (adjuster: 'range' | 'differential'): TurnStep => ({
+  kind: 'turn',
+  key: `turn-${adjuster}`,
+  phase: 'adjust',
+  title: adjuster === 'range' ? 'Range nut' : 'Differential nut',
+  say: adjuster === 'range' ? 'Turn the range nut.' : 'Turn the differential nut.',
+  adjuster,
+  cautions: ['live'],
+  needs: { power: 'off', cover: 'off' },
+  permit: 'mains',
+  tools: ['nut driver'],
+});
+
+const turnAir = (key: string): TurnStep => ({
+  kind: 'turn',
+  key,
+  phase: 'adjust',
+  title: 'Air charge',
+  say: 'Add or bleed air in small steps.',
+  adjuster: 'air',
+  needs: { power: 'off', drain: 'open' },
+  tools: ['pump or cylinder'],
+});
+
+const powerOn = (key: string): Node[] => [
+  branch(
+    (j) => j.fact('drain') !== 'closed',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-drain-shut`,
+        title: 'Drain closed',
+        say: 'Close the drain valve.',
+        sets: { drain: 'closed' },
+        hands: { drain: 0 },
+      },
+    ],
+  ),
+  branch(
+    (j) => j.fact('power') !== 'on',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-power`,
+        title: 'Power on',
+        say: 'Stand clear, take the lock off and put the power on.',
+        needs: { drain: 'closed' },
+        sets: { power: 'on' },
+        hands: { power: 1 },
+      },
+    ],
+  ),
+];
+
+const openings: Node[] = [
+  {
+    kind: 'confirm',
+    key: 'cautions',
+    title: 'Cautions read',
+    say: 'Read the cautions, find the disconnect, and read the rated pair inside the cover when it comes off.',
+    cautions: ALL_CAUTIONS,
+    sets: { cautions: 'read' },
+    act: 'Read and understood',
+  },
+  {
+    kind: 'zero',
+    key: 'zero-system',
+    title: 'Water gauge zero',
+    say: 'Vent the water gauge to air, in the position it will be used, and read its zero.',
+    why: 'Every verdict stands on this.',
+    slot: 'system',
+    needs: { cautions: 'read' },
+    hands: { gauge: 0 },
+    tools: ['test gauge'],
+  },
+  {
+    kind: 'zero',
+    key: 'zero-air',
+    title: 'Air gauge zero',
+    say: 'Read the zero of the air gauge, off the valve.',
+    slot: 'air',
+    needs: { cautions: 'read' },
+    hands: { airGauge: 0 },
+    tools: ['tyre-type air gauge'],
+  },
+  {
+    kind: 'confirm',
+    key: 'fit-gauge',
+    title: 'Gauge fitted, system running',
+    say: 'Fit the water gauge at the tank tee and open its cock slowly. Power on, house valve open, drain closed.',
+    cautions: ['stored'],
+    needs: { cautions: 'read' },
+    sets: { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' },
+    hands: { gauge: 1, power: 1, house: 1, drain: 0, tap: 0 },
+  },
+];
+
+const asFound: Node[] = [
+  until(now.foundEnough, [
+    readCutIn('found-cut-in', 'found', 'As found: cut-in'),
+    branch((j) => !now.noStart(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', false)]),
+  ]),
+  branch(
+    (j) => !now.abnormal(j),
+    [
+      {
+        kind: 'observe',
+        key: 'rest',
+        title: 'Holds with no draw',
+        say: 'No draw, pump stopped: watch the needle for a minute.',
+        why: 'A fall with nothing drawn is a check valve or a leak, not the switch.',
+        seconds: 60,
+        hands: { tap: 0 },
+        choices: [
+          { code: 'holds', title: 'It holds', advised: () => true },
+          { code: 'falls', title: 'It falls' },
+        ],
+      },
+    ],
+  ),
+  ...isolate('found'),
+  {
+    kind: 'observe',
+    key: 'valve',
+    title: 'Air valve: air or water',
+    say: 'Uncap the air valve and press its core for a moment. What comes out?',
+    why: 'Water there means the bladder is ruptured.',
+    cautions: ['stored'],
+    needs: { power: 'off', drain: 'open' },
+    choices: [
+      { code: 'air', title: 'Air', advised: () => true },
+      { code: 'water', title: 'Water' },
+    ],
+  },
+  branch(
+    (j) => !now.waterAtValve(j),
+    [readPrecharge('found-precharge', 'found', 'Read the air charge at the tank valve.')],
+  ),
+];
+
+const decide: Node = {
+  kind: 'observe',
+  key: 'decide',
+  title: 'Decide',
+  say: (job) => advisedDecision(job).say,
+  choices: [
+    { code: 'adjust', title: 'Adjust', advised: (j) => advisedDecision(j).code === 'adjust' },
+    { code: 'leave', title: 'Leave as found', advised: (j) => advisedDecision(j).code === 'leave' },
+    { code: 'replace', title: 'Replace', advised: (j) => advisedDecision(j).code === 'replace' },
+  ],
+};
+
+/** What to do after the as-found readings, with its reason. */
+export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'replace'; say: string } {
+  if (now.climbs(job))
+    return {
+      code: 'replace',
+      say: 'The pump does not stop by its switch: replace the switch, do not adjust it.',
+    };
+  if (now.waterAtValve(job))
+    return { code: 'replace', say: 'Water at the air valve: the bladder is ruptured. Replace the tank.' };
+  if (now.unrepeatable(job))
+    return {
+      code: 'replace',
+      say: 'The points do not repeat: a blocked tube or burned contacts. Replace the switch.',
+    };
+  if (now.stalls(job))
+    return {
+      code: 'leave',
+      say: 'The pump cannot reach cut-out: well, pump or a leak, not the switch. Leave it as found.',
+    };
+  if (now.noStart(job))
+    return {
+      code: 'replace',
+      say: 'The pump does not start on falling pressure: prove the supply, then replace the switch.',
+    };
+  const diff = job.figure('differential', 'found');
+  const band = job.opening.limits['differential'];
+  if (
+    job.plan.school !== 'set-both' &&
+    diff &&
+    band?.lower !== undefined &&
+    diff.value < band.lower - job.agreement('differential')
+  )
+    return {
+      code: 'replace',
+      say: `The differential has narrowed to ${job.say(diff.value, 'differential')}: one nut cannot mend both points. Replace the switch.`,
+    };
+  if (now.switchLanded(job) && job.landed('precharge'))
+    return { code: 'leave', say: 'Everything stands inside its limits. Leave it as found.' };
+  return { code: 'adjust', say: 'Out of its limits: adjust.' };
+}
+
+const work: Node = until(now.settled, [
+  branch(now.bleedFirst, [
+    ...isolate('bleed'),
+    turnAir('bleed-air'),
+    readPrecharge('bleed-read', 'adjust', 'Read the air charge again.'),
+  ]),
+  branch(now.wantsTurn, [
+    branch((j) => j.fact('power') !== 'off', [lockOff('nut-lock')]),
+    {
+      kind: 'confirm',
+      key: 'cover-off',
+      title: 'Cover off',
+      say: 'Take the cover off. Read the rated pair inside it.',
+      cautions: ['live'],
+      needs: { power: 'off' },
+      sets: { cover: 'off' },
+      permit: 'mains',
+    },
+    branch(
+      (j) => j.state.turns.every((t) => t.body.adjuster === 'air'),
+      [
+        {
+          kind: 'confirm',
+          key: 'mark',
+          title: 'Mark the nut',
+          say: 'Mark the nut and its stud, so that it can be put back as found.',
+          tools: ['marker'],
+        },
+      ],
+    ),
+    branch((j) => now.nut(j) === 'range', [turnNut('range')]),
+    branch((j) => now.nut(j) === 'differential', [turnNut('differential')]),
+    {
+      kind: 'confirm',
+      key: 'cover-on',
+      title: 'Cover on',
+      say: 'Put the cover or its guard back.',
+      sets: { cover: 'on' },
+    },
+    ...powerOn('nut'),
+    readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', true),
+    branch((j) => !now.dripped(j), [readCutIn('adjust-cut-in', 'adjust', 'Cut-in after the turn')]),
+  ]),
+  branch(
+    (j) => !now.wantsTurn(j) && now.switchLanded(j) && !now.switchProved(j),
+    [
+      ...powerOn('prove'),
+      readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
+      readCutOut('prove-cut-out', 'left', 'Prove: cut-out', false),
+    ],
+  ),
+  branch(
+    (j) =>
+      now.switchLanded(j) &&
+      now.switchProved(j) &&
+      !now.waterAtValve(j) &&
+      (now.prechargeDue(j) || !j.landed('precharge')),
+    [
+      ...isolate('charge'),
+      branch(now.prechargeDue, [
+        readPrecharge('charge-read', 'adjust', 'Cut-in moved, so the precharge is due again. Read it.'),
+      ]),
+      branch(
+        (j) => !now.prechargeDue(j) && !j.landed('precharge'),
+        [turnAir('charge-air'), readPrecharge('charge-after', 'left', 'Read the air charge again.')],
+      ),
+    ],
+  ),
+]);
+
+const restore: Node[] = [
+  branch(
+    (j) => j.state.turns.some((t) => t.body.adjuster !== 'air') && j.fact('cover') !== 'on',
+    [
+      {
+        kind: 'confirm',
+        key: 'end-cover',
+        title: 'Cover on',
+        say: 'Cover on before any power.',
+        needs: { power: 'off' },
+        sets: { cover: 'on' },
+      },
+    ],
+  ),
+  branch(
+    (j) => !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
+    [
+      ...powerOn('end'),
+      branch((j) => !now.abnormal(j), [readCutOut('end-cut-out', 'left', 'Refills and stops', true)]),
+    ],
+  ),
+  branch(
+    (j) => now.climbs(j) || j.answer('decide') === 'replace' || now.dripped(j),
+    [
+      {
+        kind: 'confirm',
+        key: 'end-locked',
+        title: 'Left locked off',
+        say: 'Leave it locked off and tagged, drain closed, until the part is replaced. Tell the customer there is no water.',
+        cautions: ['live'],
+        sets: { power: 'off', drain: 'closed' },
+        hands: { drain: 0, power: 0 },
+      },
+    ],
+  ),
+  branch(
+    (j) => j.answer('valve') !== undefined,
+    [
+      {
+        kind: 'observe',
+        key: 'soap',
+        title: 'Soap the air valve',
+        say: 'Soap the air valve, then cap it.',
+        tools: ['soap solution'],
+        choices: [
+          { code: 'tight', title: 'Tight', advised: () => true },
+          { code: 'bubbles', title: 'Bubbles' },
+        ],
+      },
+    ],
+  ),
+  {
+    kind: 'confirm',
+    key: 'end-gauge',
+    title: 'Gauge off, port tight',
+    say: 'Close the gauge cock, take the gauge off, plug the port and look for leaks.',
+    cautions: ['stored'],
+    sets: { gauge: 'off' },
+    hands: { gauge: 0 },
+  },
+  {
+    kind: 'zero',
+    key: 'zero-again',
+    title: 'Water gauge zero again',
+    say: 'Vent the water gauge and read its zero once more.',
+    why: 'A zero that moved during the job casts doubt on the readings between.',
+    slot: 'system',
+  },
+  branch(
+    (j) =>
+      j.fact('house') !== 'open' && !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
+    [
+      {
+        kind: 'confirm',
+        key: 'end-house',
+        title: 'House valve open',
+        say: 'Open the house valve slowly.',
+        sets: { house: 'open' },
+        hands: { house: 1 },
+      },
+    ],
+  ),
+  {
+    kind: 'confirm',
+    key: 'end-tag',
+    title: 'Tag written',
+    say: 'Write the settings and the date inside the cover.',
+  },
+];
+
+export const procedure: Procedure = { body: [...openings, ...asFound, decide, work], restore };

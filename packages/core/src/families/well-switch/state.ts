@@ -1,0 +1,93 @@
+import type { JobView } from '../../procedure/index.js';
+
+/** What the technician decided after the as-found readings. */
+export const decision = (job: JobView): string | undefined => job.answer('decide');
+
+/** The pump did not stop by its switch in the as-found cycles. */
+export const climbs = (job: JobView): boolean => job.answered('found-cut-out', 'climbs');
+export const stalls = (job: JobView): boolean => job.answered('found-cut-out', 'stalls');
+export const noStart = (job: JobView): boolean => job.answered('found-cut-in', 'no-start');
+export const abnormal = (job: JobView): boolean => climbs(job) || stalls(job) || noStart(job);
+export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
+export const dripped = (job: JobView): boolean => {
+  const last = [...job.state.observations].reverse().find((o) => o.body.answer === 'drips');
+  return last !== undefined && !job.state.turns.some((t) => t.order > last.order);
+};
+
+const foundOf = (job: JobView, setting: string): readonly number[] =>
+  job
+    .readings(setting)
+    .filter((r) => r.kept.body.at.phase === 'found')
+    .map((r) => r.value);
+
+/** Cut-in lies under the precharge: the tank is empty before the pump starts, and the pressure falls off a cliff. */
+export function emptiesFirst(job: JobView): boolean {
+  const cutIn = job.figure('cutIn', 'found');
+  const precharge = job.figure('precharge', 'found');
+  return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
+}
+
+const scatters = (job: JobView, setting: string): boolean => {
+  const found = foundOf(job, setting);
+  return found.length >= 2 && Math.max(...found) - Math.min(...found) > 2.5 * job.agreement(setting);
+};
+
+/**
+ * As-found points that scatter far more than a switch should: a blocked tube or burned contacts. Cut-in read on a tank
+ * that empties first scatters by itself and proves nothing.
+ */
+export const unrepeatable = (job: JobView): boolean =>
+  scatters(job, 'cutOut') || (scatters(job, 'cutIn') && !emptiesFirst(job));
+
+/** Enough as-found cycles to judge by: two, or three where the first two look odd. */
+export const foundEnough = (job: JobView): boolean => {
+  if (abnormal(job)) return true;
+  const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
+  const odd =
+    scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';
+  return n >= 2 && (n >= 3 || !odd);
+};
+
+/** Which nut to turn next: range for cut-in (or both), differential where that school is practised. */
+export function nut(job: JobView): 'range' | 'differential' {
+  if (job.plan.school !== 'set-both') return 'range';
+  return job.landed('cutIn') ? 'differential' : 'range';
+}
+
+export const switchLanded = (job: JobView): boolean => job.landed('cutIn') && job.landed('cutOut');
+export const switchProved = (job: JobView): boolean => job.proved('cutIn') && job.proved('cutOut');
+
+/** The advisor says that turning on is useless or unsafe. */
+export function stuck(job: JobView): boolean {
+  if (switchLanded(job) || decision(job) !== 'adjust') return false;
+  if (job.due('cutOut') || job.due('cutIn')) return false;
+  const advice = job.advice(nut(job));
+  return advice.stop !== null && advice.stop !== 'not-read';
+}
+
+export const wantsTurn = (job: JobView): boolean =>
+  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job);
+
+/** Cut-in moved after the precharge was last read, or the air itself was changed. */
+export function prechargeDue(job: JobView): boolean {
+  const moved = Math.max(job.lastMove('cutIn'), job.lastMove('precharge'));
+  return moved > 0 && !job.readings('precharge').some((r) => r.kept.order > moved);
+}
+
+/** Lowering cut-in: the precharge comes down first, or the tank empties before the pump starts. */
+export function bleedFirst(job: JobView): boolean {
+  const target = job.plan.values['precharge'];
+  const stands = job.figure('precharge', 'left')?.value;
+  const upper = job.plan.limits['precharge']?.upper;
+  return (
+    wantsTurn(job) && target !== undefined && stands !== undefined && upper !== undefined && stands > upper
+  );
+}
+
+export const settled = (job: JobView): boolean =>
+  decision(job) !== 'adjust' ||
+  stuck(job) ||
+  (switchLanded(job) &&
+    switchProved(job) &&
+    !prechargeDue(job) &&
+    (job.landed('precharge') || waterAtValve(job)));

@@ -1,0 +1,150 @@
+import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
+import { accept, refuse, type Result } from '../result.js';
+import { fromCanonical, showSigned, showWithUnit } from '../quantity/index.js';
+import { wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
+import type { Family } from './contract.js';
+import { sayAmount } from './sheet.js';
+
+/** The next move in words: what to do, what to expect, and why. */
+export interface NextMove {
+  /** The imperative, and the part of it to set in bold. */
+  readonly say: string;
+  readonly amount?: string;
+  readonly expect?: string;
+  readonly why?: string;
+  /** "Stop the pump at X": a bound to watch for, Pa. */
+  readonly stopAt?: number;
+  readonly stop?: string;
+}
+
+/** What to do about an interlock that the step still lacks. */
+export const sayMissing = (m: Missing): NextMove => ({
+  say: m.say,
+  why: `Needed first: ${m.title.toLowerCase()}.`,
+});
+
+/** The sentence of one step as the job stands. */
+export function sayStep(family: Family, job: JobView, step: Step): NextMove {
+  const why = step.why ? wordsOf(step.why, job) : undefined;
+  if (step.kind === 'turn') return sayTurn(family, job, step.adjuster);
+  const say = wordsOf(step.say, job);
+  if (step.kind !== 'read') return { say, ...(why ? { why } : {}) };
+  const expected = expectedOf(family, job, step.setting);
+  return {
+    say,
+    ...(expected ? { expect: `Expect ${expected}.` } : {}),
+    ...(why ? { why } : {}),
+    ...(step.watched ? { stopAt: family.never(job.plan, step.setting) } : {}),
+  };
+}
+
+/** What the belief expects a setting to read now, in words; undefined where nothing moved it. */
+function expectedOf(family: Family, job: JobView, setting: string): string | undefined {
+  const p = predicted(family, job, setting);
+  return p ? plusMinus(job, setting, p.mean, (p.high - p.low) / 2) : undefined;
+}
+
+/** The predicted reading of a setting after the last movement: mean and 95 % band, Pa. */
+export function predicted(
+  family: Family,
+  job: JobView,
+  setting: string,
+): { mean: number; low: number; high: number } | undefined {
+  const last = job.state.turns.at(-1);
+  if (!last || !job.due(setting)) return undefined;
+  const def = family.adjusters.find((a) => a.id === last.body.adjuster);
+  const index = def?.prior.moves.findIndex((m) => m.setting === setting) ?? -1;
+  if (!def || index < 0) return undefined;
+  const belief = job.belief(def.id);
+  return belief.known[index] ? expectation(belief, index, 0) : undefined;
+}
+
+function sayTurn(family: Family, job: JobView, adjuster: string): NextMove {
+  const def = job.adjuster(adjuster);
+  const advice = job.advice(adjuster);
+  if (advice.stop !== null) return { say: `${def.title}: ${advice.because}`, stop: advice.stop };
+  const amount = sayAmount(def, advice.turns);
+  const expect = advice.expect
+    .map(
+      (e) =>
+        `${job.setting(e.setting).title.toLowerCase()} ${plusMinus(job, e.setting, e.mean, (e.high - e.low) / 2)}`,
+    )
+    .join(', ');
+  return {
+    say: `${def.title}${def.seenFrom ? `, ${def.seenFrom}` : ''}:`,
+    amount,
+    expect: `Expect ${expect}.`,
+    why: reason(family, job, adjuster, advice),
+  };
+}
+
+function reason(
+  family: Family,
+  job: JobView,
+  adjuster: string,
+  advice: Extract<Advice, { stop: null }>,
+): string {
+  const def = job.adjuster(adjuster);
+  const lead = def.prior.moves[0]?.setting ?? '';
+  const unit = job.setting(lead).unit;
+  const parts: string[] = [];
+  if (def.kind !== 'air') {
+    const learned = showSigned(advice.perTurn, { unit, step: 0.1 });
+    const assumed = showWithUnit(def.prior.perTurn, { unit, step: 0.1 });
+    parts.push(
+      job.state.turns.some((t) => t.body.adjuster === adjuster)
+        ? `One ${def.unit} moved it ${learned.replace('+', '')} ${unit} here, ${assumed} was assumed.`
+        : `One ${def.unit} usually moves it about ${assumed}; this one is not known yet.`,
+    );
+    const worst = advice.expect.reduce((a, b) => (b.high > a.high ? b : a));
+    parts.push(
+      `Worst case ${job.say(worst.high, worst.setting)} stays ${job.say(advice.room, worst.setting)} under where the relief may open.`,
+    );
+  }
+  if (advice.probing) parts.push('A smaller turn first: more might reach the relief.');
+  return parts.join(' ');
+}
+
+const plusMinus = (job: JobView, setting: string, mean: number, half: number): string => {
+  const unit = job.setting(setting).unit;
+  return `${fromCanonical(mean, unit).toFixed(1)} ± ${fromCanonical(half, unit).toFixed(1)} ${unit}`;
+};
+
+/**
+ * A movement of the technician's own choosing: refused where it could reach the relief or a rating, or is no movement.
+ * @param amount signed, in hand units
+ */
+export function checkTurn(job: JobView, adjuster: string, amount: number): Result<number> {
+  const def = job.adjuster(adjuster);
+  if (!Number.isFinite(amount) || amount === 0)
+    return refuse('no-turn', 'That is no movement.', {
+      where: adjuster,
+      remedy: `Say how far and which way: ${def.ways.join(' or ')}.`,
+    });
+  const most =
+    def.kind === 'air'
+      ? showWithUnit(def.largest, { unit: def.unit, step: 0.5 })
+      : `${def.largest} ${def.unit}s`;
+  if (Math.abs(amount) > def.largest + 1e-9)
+    return refuse('turn-too-large', `${sayAmount(def, amount)} is more than one sensible step.`, {
+      where: adjuster,
+      bound: most,
+      remedy: `Turn at most ${most}, then read.`,
+    });
+  const aims = job.aims(adjuster);
+  const risk = riskOf(job.belief(adjuster), aims, amount);
+  if (risk > RISK) {
+    const never = Math.min(...aims.map((a) => a.never));
+    const s = aims[0]?.setting ?? '';
+    return refuse(
+      'turn-reaches-relief',
+      `${sayAmount(def, amount)} could reach ${job.say(never, s)}, where the relief or a rating lies.`,
+      {
+        where: adjuster,
+        bound: `${job.say(never, s)}, with a chance above 1 in 10 000`,
+        remedy: 'Turn less and read again.',
+      },
+    );
+  }
+  return accept(amount);
+}

@@ -1,0 +1,138 @@
+import { classText, rangeText } from '../gauge/index.js';
+import { showTurns, showWithUnit } from '../quantity/index.js';
+import type { AdjusterDef, JobView, Outcome } from '../procedure/index.js';
+import type { Limits, Verdict } from '../verdict/index.js';
+import type { Family, Finding } from './contract.js';
+
+/** One setting's row of the sheet. Canonical units. */
+export interface SheetRow {
+  readonly setting: string;
+  readonly title: string;
+  readonly unit: string;
+  readonly dimension: 'pressure' | 'time';
+  readonly target?: number;
+  readonly limits: Limits;
+  readonly found?: SheetFigure;
+  readonly left?: SheetFigure;
+  /** Moved since it was last read. */
+  readonly due: boolean;
+}
+
+export interface SheetFigure {
+  readonly value: number;
+  readonly U: number;
+  readonly n: number;
+  readonly verdict?: Verdict;
+}
+
+export interface SheetTurn {
+  readonly text: string;
+  readonly advised: boolean;
+  readonly wall: string;
+  /** Mean change per unit learned after all turns is in `learned`; this is what one move did. */
+  readonly effects: readonly { readonly setting: string; readonly before: number; readonly after: number }[];
+}
+
+/** The record as it is shown, frozen at sign-off and printed. */
+export interface Sheet {
+  readonly rows: readonly SheetRow[];
+  readonly turns: readonly SheetTurn[];
+  readonly net: readonly { readonly adjuster: string; readonly text: string }[];
+  readonly gauges: readonly {
+    readonly slot: string;
+    readonly label: string;
+    readonly text: string;
+    readonly zero: string;
+    readonly fit: boolean;
+  }[];
+  readonly findings: readonly Finding[];
+  readonly outcome: Outcome | undefined;
+  readonly because: string;
+  readonly rule: string;
+}
+
+/** An amount in words: `1¼ turns clockwise`, `4.0 psi added`. */
+export function sayAmount(def: AdjusterDef, amount: number): string {
+  const way = def.ways[amount >= 0 ? 0 : 1];
+  if (def.kind === 'air') return `${way} ${showWithUnit(Math.abs(amount), { unit: def.unit, step: 0.5 })}`;
+  return `${showTurns(amount, def.unit)} ${way}`;
+}
+
+/** Everything that stands on the sheet, from the job as it is. */
+export function sheetOf(family: Family, job: JobView): Sheet {
+  const rows = family.settings.map((def): SheetRow => {
+    const figure = (when: 'found' | 'left'): SheetFigure | undefined => {
+      const f = job.figure(def.id, when);
+      if (!f) return undefined;
+      const verdict = job.verdict(def.id, when);
+      return { value: f.value, U: f.budget.U, n: f.n, ...(verdict ? { verdict } : {}) };
+    };
+    const found = figure('found');
+    // Until something was turned or proved, what stands is what was found; it is not shown twice.
+    const touched = job.state.turns.length > 0 || job.state.leaving || job.answer('decide') !== undefined;
+    const left = touched ? figure('left') : undefined;
+    const target = job.plan.values[def.id];
+    return {
+      setting: def.id,
+      title: def.title,
+      unit: def.unit,
+      dimension: def.dimension,
+      limits: job.plan.limits[def.id] ?? {},
+      due: job.due(def.id) || family.unproved(job).some((f) => f.about === def.id && f.code.endsWith('-due')),
+      ...(target === undefined ? {} : { target }),
+      ...(found ? { found } : {}),
+      ...(left ? { left } : {}),
+    };
+  });
+  const turns = job.state.turns.map((t, i): SheetTurn => {
+    const def = job.adjuster(t.body.adjuster);
+    const nextOrder = job.state.turns[i + 1]?.order ?? Infinity;
+    const effects = def.prior.moves.flatMap(({ setting }) => {
+      const all = job.readings(setting);
+      const before = all.filter((r) => r.kept.order < t.order).at(-1);
+      const after = all.find((r) => r.kept.order > t.order && r.kept.order < nextOrder);
+      return before && after ? [{ setting, before: before.value, after: after.value }] : [];
+    });
+    return {
+      text: `${def.title} ${sayAmount(def, t.body.amount)}`,
+      advised: t.body.advised !== undefined && Math.abs(t.body.advised - t.body.amount) < 1e-9,
+      wall: t.wall,
+      effects,
+    };
+  });
+  const recommended = family.recommend(job);
+  const outcome = job.state.signed?.body.outcome ?? job.state.leaving?.body.outcome;
+  return {
+    rows,
+    turns,
+    net: family.adjusters.flatMap((a) => {
+      const net = job.netTurns(a.id);
+      return job.state.turns.some((t) => t.body.adjuster === a.id)
+        ? [{ adjuster: a.title, text: Math.abs(net) < 1e-9 ? 'back as found' : sayAmount(a, net) }]
+        : [];
+    }),
+    gauges: family.slots.flatMap((slot) => {
+      const gauge = job.gauge(slot.id);
+      if (!gauge) return [];
+      const zero = job.zero(slot.id);
+      return [
+        {
+          slot: slot.id,
+          label: gauge.label,
+          text: `${rangeText(gauge)}, ${classText(gauge.accuracy)}${gauge.due ? `, due ${gauge.due}` : ''}`,
+          zero: zero
+            ? `${showWithUnit(zero.offset, { unit: gauge.unit, step: 0.1 })}. ${zero.because}`
+            : 'not checked',
+          fit: zero?.fit ?? false,
+        },
+      ];
+    }),
+    findings: family.findings(job),
+    outcome,
+    because: recommended.because,
+    rule:
+      job.rule === 'guarded'
+        ? 'Guard band of one expanded uncertainty (ILAC-G8, JCGM 106).'
+        : 'Simple acceptance: no guard band.',
+  };
+}

@@ -1,0 +1,13 @@
+export * from './result.js';
+export * from './quantity/index.js';
+export * from './gauge/index.js';
+export * from './verdict/index.js';
+export * from './trace/index.js';
+export * from './advisor/index.js';
+export * from './procedure/index.js';
+export * from './family/index.js';
+export * from './rig/index.js';
+export * from './history/index.js';
+export * from './formats/index.js';
+export * from './script/index.js';
+export { CORE_VERSION } from './version.js';

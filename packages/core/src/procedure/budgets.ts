@@ -1,0 +1,31 @@
+import { combine, pooledRepeatability, type Budget, type RepeatabilityPrior } from '../gauge/index.js';
+
+/** Budget of a sum of figures: each line scaled by its coefficient; correlation of one gauge's error is not counted on. */
+export const combineBudgets = (parts: readonly { factor: number; budget: Budget | undefined }[]): Budget =>
+  combine(
+    parts.flatMap(({ factor, budget }) =>
+      (budget?.lines ?? []).map((l) => ({ ...l, u: Math.abs(factor) * l.u })),
+    ),
+  );
+
+/** Hand timing of a click or a needle: ± 0.3 s, rectangular [common practice, no source]. */
+const HAND_TIMING_S = 0.3;
+
+/** Budget of a mean of timed intervals, s. */
+export function timingBudget(values: readonly number[], prior: RepeatabilityPrior): Budget {
+  const pooled = pooledRepeatability(values, prior);
+  return combine([
+    {
+      name: 'sampling',
+      because: 'timing by hand, ± 0.3 s, rectangular',
+      u: HAND_TIMING_S / Math.sqrt(3),
+      dof: Infinity,
+    },
+    {
+      name: 'repeatability',
+      because: `${values.length} cycle${values.length === 1 ? '' : 's'}, pooled with the usual scatter of this kind`,
+      u: pooled.sd / Math.sqrt(values.length),
+      dof: pooled.dof,
+    },
+  ]);
+}

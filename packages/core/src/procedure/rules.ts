@@ -1,0 +1,83 @@
+import type { AdjusterPrior } from '../advisor/index.js';
+import type { RepeatabilityPrior } from '../gauge/index.js';
+import type { Plan } from './events.js';
+import type { Words } from './step.js';
+
+/** Something a rule noticed, with its reason. */
+export interface Finding {
+  readonly code: string;
+  /** `refuse` stops the plan or the sign-off; `replace` says adjusting will not help; `warn` and `say` inform. */
+  readonly severity: 'refuse' | 'replace' | 'warn' | 'say';
+  readonly message: string;
+  readonly remedy?: string;
+  /** The setting or plate parameter it is about. */
+  readonly about?: string;
+}
+
+/** One adjustable or observable value of a control. */
+export interface SettingDef {
+  readonly id: string;
+  readonly title: string;
+  readonly dimension: 'pressure' | 'time';
+  readonly unit: string;
+  /** The place of the gauge that reads it. */
+  readonly slot: string;
+  /** Had by reading, from others by relation, or as the time between two readings. */
+  readonly had: 'reading' | 'relation' | 'timing';
+  /** For a timing: the setting whose reading carries the seconds. */
+  readonly from?: string;
+  /** Repeated readings that must agree before it is proved. */
+  readonly cycles: number;
+  readonly repeatability: RepeatabilityPrior;
+  /** SD of catching it by eye on a moving needle, Pa; 0 where it is read standing. */
+  readonly caught: number;
+  /** A person may give it in a plan. */
+  readonly givable: boolean;
+  /** Bounds of the scale it lives on, canonical. */
+  readonly lower: number;
+  readonly upper: number;
+}
+
+/** How an adjuster is moved. Amounts are in hand units: turns, clicks, shims, or Pa for air. */
+export interface AdjusterDef {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: 'turn' | 'click' | 'shim' | 'air' | 'scale';
+  readonly unit: string;
+  /** Words for each direction: positive first. */
+  readonly ways: readonly [string, string];
+  readonly seenFrom?: string;
+  readonly tool: string;
+  readonly prior: AdjusterPrior;
+  readonly quantum: number;
+  readonly largest: number;
+  readonly underPressure: boolean;
+  /** Settings it is aimed at under this plan. */
+  aims(plan: Plan): readonly string[];
+}
+
+/** What a fact's value means, and how to make it true when a step needs it. */
+export interface FactDef {
+  readonly title: string;
+  readonly say: Words;
+  readonly cautions?: readonly string[];
+  readonly hands?: Readonly<Record<string, number>>;
+}
+
+/** A linear relation between settings: the sum of coefficient × setting equals `equals` (Pa). */
+export interface Relation {
+  readonly terms: Readonly<Record<string, number>>;
+  readonly equals: number;
+  /** Hard relations hold by definition; soft ones fill in what nobody gave. */
+  readonly hard: boolean;
+}
+
+/** What the job's arithmetic needs of a family. */
+export interface JobRules {
+  readonly settings: readonly SettingDef[];
+  readonly adjusters: readonly AdjusterDef[];
+  readonly relations: readonly Relation[];
+  readonly facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
+  /** What an adjustment of this setting must never reach, Pa. */
+  never(plan: Plan, setting: string): number;
+}

@@ -1,0 +1,227 @@
+import type { Facts, Phase, Place } from './events.js';
+import type { Kept, PlacedBody } from './fold.js';
+import type { Choice, Node, Procedure, Step, Until, Words } from './step.js';
+import type { JobView } from './view.js';
+
+/** One line of the walk: a step at its pass, and what was taken there. */
+export interface WalkItem {
+  readonly step: Step;
+  readonly pass: string;
+  readonly status: 'done' | 'skipped' | 'now' | 'ahead';
+  readonly taken: readonly Kept<PlacedBody>[];
+}
+
+/** An interlock that the step at hand still lacks. */
+export interface Missing {
+  readonly fact: string;
+  readonly wanted: string;
+  readonly title: string;
+  readonly say: string;
+  readonly cautions: readonly string[];
+  readonly hands?: Readonly<Record<string, number>>;
+}
+
+/** What the procedure offers now: a pure function of the log. */
+export interface Offer {
+  readonly walk: readonly WalkItem[];
+  readonly now: WalkItem | undefined;
+  /** What must be made true before the step at hand can be taken. */
+  readonly missing: readonly Missing[];
+  /** A permit that the technician does not hold and the step needs. */
+  readonly permit: string | undefined;
+  /** Body and restore are walked; the job can be signed. */
+  readonly finished: boolean;
+}
+
+/** Prefix of the keys under which missing facts are renewed. */
+export const RENEW = 'renew:';
+
+export const placeOf = (item: WalkItem, phase?: Phase): Place => ({
+  key: item.step.key,
+  pass: item.pass,
+  ...((phase ?? item.step.phase) ? { phase: phase ?? item.step.phase } : {}),
+});
+
+export const wordsOf = (words: Words, job: JobView): string =>
+  typeof words === 'string' ? words : words(job);
+
+/** Steps with a caution or that make a fact true cannot be skipped; nor can choices that the job hangs on. */
+export const skippable = (step: Step): boolean =>
+  !step.cautions?.length && !step.sets && step.kind !== 'turn';
+
+/** What is offered next for this job by this procedure. */
+export function offer(procedure: Procedure, job: JobView): Offer {
+  const walker = new Walker(job);
+  const nodes = job.state.leaving ? procedure.restore : [...procedure.body, ...procedure.restore];
+  if (job.state.leaving) walker.history(procedure.body);
+  walker.list(nodes, '1');
+  const now = walker.items.find((i) => i.status === 'now');
+  return {
+    walk: walker.items,
+    now,
+    missing: now ? missingFacts(now.step, job) : [],
+    permit: now?.step.permit && !job.started.permits.includes(now.step.permit) ? now.step.permit : undefined,
+    finished: now === undefined,
+  };
+}
+
+function missingFacts(step: Step, job: JobView): Missing[] {
+  return Object.entries(step.needs ?? {})
+    .filter(([fact, wanted]) => job.fact(fact) !== wanted)
+    .map(([fact, wanted]) => {
+      const def = job.rules.facts[fact]?.[wanted];
+      return {
+        fact,
+        wanted,
+        title: def?.title ?? `${fact}: ${wanted}`,
+        say: def ? wordsOf(def.say, job) : `Make sure: ${fact} is ${wanted}.`,
+        cautions: def?.cautions ?? [],
+        ...(def?.hands ? { hands: def.hands } : {}),
+      };
+    });
+}
+
+/** Step keys below a node, found once. */
+const keysOf = (() => {
+  const known = new WeakMap<object, readonly string[]>();
+  return function keys(node: Node): readonly string[] {
+    const have = known.get(node);
+    if (have) return have;
+    const list =
+      node.kind === 'branch'
+        ? node.then.flatMap(keys)
+        : node.kind === 'until'
+          ? node.body.flatMap(keys)
+          : [node.key];
+    known.set(node, list);
+    return list;
+  };
+})();
+
+const isStep = (node: Node): node is Step => node.kind !== 'branch' && node.kind !== 'until';
+
+class Walker {
+  readonly items: WalkItem[] = [];
+  private stopped = false;
+
+  constructor(private readonly job: JobView) {}
+
+  /** Walk a list of nodes at one pass; afterwards `stopped` says whether a step was found to do. */
+  list(nodes: readonly Node[], pass: string, closed = false): void {
+    let last = closed ? nodes.length : -1;
+    nodes.forEach((n, i) => {
+      if (!closed && this.touched(n, pass)) last = i;
+    });
+    nodes.forEach((node, i) => {
+      if (isStep(node)) return this.step(node, pass);
+      if (node.kind === 'branch') {
+        const entered = this.touched(node, pass);
+        // A branch that was entered stays entered; one that was passed by stays passed.
+        if (entered || (i > last && node.when(this.job))) this.list(node.then, pass);
+        return;
+      }
+      this.loop(node, pass, i < last);
+    });
+  }
+
+  /** Only what was taken, in order: what remains visible of a body that is being left. */
+  history(nodes: readonly Node[]): void {
+    const keys = new Set(nodes.flatMap((n) => keysOf(n)));
+    const steps = new Map<string, Step>();
+    const collect = (n: Node): void => {
+      if (isStep(n)) steps.set(n.key, n);
+      else (n.kind === 'branch' ? n.then : n.body).forEach(collect);
+    };
+    nodes.forEach(collect);
+    const rows: { order: number; item: WalkItem }[] = [];
+    for (const key of keys)
+      for (const [pass, taken] of this.job.state.taken.get(key) ?? []) {
+        const step = steps.get(key);
+        const first = taken[0];
+        if (step && first)
+          rows.push({
+            order: first.order,
+            item: { step, pass, taken, status: statusOf(step, taken) ?? 'done' },
+          });
+      }
+    rows.sort((a, b) => a.order - b.order);
+    this.items.push(...rows.map((r) => r.item));
+  }
+
+  private step(step: Step, pass: string): void {
+    const taken = this.job.state.taken.get(step.key)?.get(pass) ?? [];
+    const status = statusOf(step, taken);
+    if (status && !this.stopped) this.items.push({ step, pass, status, taken });
+    else if (this.stopped) this.items.push({ step, pass, status: 'ahead', taken: [] });
+    else {
+      this.stopped = true;
+      this.items.push({ step, pass, status: 'now', taken: [] });
+    }
+  }
+
+  private loop(node: Until, pass: string, passedBy: boolean): void {
+    const passes = this.passes(node, pass);
+    // A pass that a later one has followed is closed: what it passed by stays passed.
+    for (let n = 1; n <= passes; n++) this.list(node.body, `${pass}.${n}`, n < passes);
+    if (passedBy || node.done(this.job)) return;
+    // While something is still to do, show one pass ahead at most.
+    if (this.stopped && passes > 0) return;
+    this.list(node.body, `${pass}.${passes + 1}`);
+  }
+
+  private passes(node: Node, pass: string): number {
+    let most = 0;
+    const prefix = `${pass}.`;
+    for (const key of keysOf(node))
+      for (const at of this.job.state.taken.get(key)?.keys() ?? [])
+        if (at.startsWith(prefix)) most = Math.max(most, Number(at.slice(prefix.length).split('.')[0]));
+    return most;
+  }
+
+  private touched(node: Node, pass: string): boolean {
+    const prefix = `${pass}.`;
+    for (const key of keysOf(node)) {
+      const passes = this.job.state.taken.get(key);
+      if (!passes) continue;
+      if (isStep(node) || node.kind === 'branch') {
+        if (passes.has(pass)) return true;
+        if (isStep(node)) continue;
+      }
+      for (const at of passes.keys()) if (at.startsWith(prefix)) return true;
+    }
+    return false;
+  }
+}
+
+/** Whether what was taken completes a step. A skip never covers a caution or an interlock. */
+function statusOf(step: Step, taken: readonly Kept<PlacedBody>[]): 'done' | 'skipped' | undefined {
+  let skipped = false;
+  for (const { body } of taken) {
+    if (body.kind === 'skip') skipped ||= skippable(step);
+    else if (completes(step, body)) return 'done';
+  }
+  return skipped ? 'skipped' : undefined;
+}
+
+function completes(step: Step, body: PlacedBody): boolean {
+  switch (step.kind) {
+    case 'confirm':
+    case 'note':
+    case 'wait':
+    case 'count':
+      return body.kind === 'done';
+    case 'zero':
+      return body.kind === 'zero';
+    case 'read':
+      return body.kind === 'read' || (body.kind === 'observe' && isOneOf(step.instead, body.answer));
+    case 'observe':
+      return body.kind === 'observe' && isOneOf(step.choices, body.answer);
+    case 'turn':
+      return body.kind === 'turn';
+  }
+}
+
+const isOneOf = (choices: readonly Choice[] | undefined, code: string): boolean =>
+  choices?.some((c) => c.code === code) ?? false;
+
+export type { Facts };

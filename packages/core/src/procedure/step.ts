@@ -1,0 +1,113 @@
+import type { Facts, Phase } from './events.js';
+import type { JobView } from './view.js';
+
+/** Words that may depend on how the job stands. */
+export type Words = string | ((job: JobView) => string);
+
+/** One answer of an observation. */
+export interface Choice {
+  readonly code: string;
+  readonly title: string;
+  /** Shown as the advised answer where this holds. */
+  readonly advised?: (job: JobView) => boolean;
+  /** The answer carries the pressure it was seen at. */
+  readonly withPressure?: boolean;
+  readonly sets?: Facts;
+}
+
+/** What every step shows: its name in the walk, its sentence, what it needs and makes true. */
+export interface Face {
+  readonly key: string;
+  /** Short, for the walk. */
+  readonly title: string;
+  /** Spoken and imperative, for the next move. */
+  readonly say: Words;
+  readonly why?: Words;
+  /** Cautions of the family that stand at this step. */
+  readonly cautions?: readonly string[];
+  readonly needs?: Facts;
+  readonly sets?: Facts;
+  readonly tools?: readonly string[];
+  readonly phase?: Phase;
+  /** What the hands do to the installation here; drives the rig. */
+  readonly hands?: Readonly<Record<string, number>>;
+  readonly permit?: string;
+}
+
+export interface ConfirmStep extends Face {
+  readonly kind: 'confirm';
+  /** Words of the button. */
+  readonly act?: string;
+}
+export interface NoteStep extends Face {
+  readonly kind: 'note';
+}
+export interface ZeroStep extends Face {
+  readonly kind: 'zero';
+  readonly slot: string;
+}
+/** How the needle is caught: standing still, or at its lowest, highest or momentary peak. */
+export type Catch = 'firm' | 'low' | 'high' | 'peak';
+export interface ReadStep extends Face {
+  readonly kind: 'read';
+  readonly setting: string;
+  readonly slot: string;
+  readonly catch: Catch;
+  /** What may happen in place of the reading. */
+  readonly instead?: readonly Choice[];
+  /** Carry "stop the pump at X" with this step. */
+  readonly watched?: boolean;
+}
+export interface ObserveStep extends Face {
+  readonly kind: 'observe';
+  readonly choices: readonly Choice[];
+  /** Watch for this long before answering, s. */
+  readonly seconds?: number;
+}
+export interface TurnStep extends Face {
+  readonly kind: 'turn';
+  readonly adjuster: string;
+}
+export interface WaitStep extends Face {
+  readonly kind: 'wait';
+  readonly seconds: number;
+}
+export interface CountStep extends Face {
+  readonly kind: 'count';
+  readonly times: number;
+}
+
+export type Step =
+  ConfirmStep | NoteStep | ZeroStep | ReadStep | ObserveStep | TurnStep | WaitStep | CountStep;
+
+export interface Branch {
+  readonly kind: 'branch';
+  readonly when: (job: JobView) => boolean;
+  readonly then: readonly Node[];
+}
+
+/** Repeats its body, a pass at a time, until `done` holds. */
+export interface Until {
+  readonly kind: 'until';
+  readonly done: (job: JobView) => boolean;
+  readonly body: readonly Node[];
+}
+
+export type Node = Step | Branch | Until;
+
+export interface Procedure {
+  readonly body: readonly Node[];
+  /** Walked at the end of every job, however it ends. */
+  readonly restore: readonly Node[];
+}
+
+export const branch = (when: Branch['when'], then: readonly Node[]): Branch => ({
+  kind: 'branch',
+  when,
+  then,
+});
+export const until = (done: Until['done'], body: readonly Node[]): Until => ({
+  kind: 'until',
+  done,
+  body,
+});

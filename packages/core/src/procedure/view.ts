@@ -1,0 +1,344 @@
+import { advise, believe, type Advice, type Aim, type Belief, type Happening } from '../advisor/index.js';
+import { readingBudget, spanOf, zeroState, type Budget, type Gauge, type ZeroState } from '../gauge/index.js';
+import { showWithUnit } from '../quantity/index.js';
+import { decide, insidePlain, type Limits, type Rule, type Verdict } from '../verdict/index.js';
+import { combineBudgets, timingBudget } from './budgets.js';
+import type { Plan, ReadBody, StartedBody } from './events.js';
+import { factsHold, type JobState, type Kept } from './fold.js';
+import type { AdjusterDef, JobRules, SettingDef } from './rules.js';
+
+/** One figure of the sheet: found or left, with its uncertainty. Canonical units. */
+export interface Figure {
+  readonly setting: string;
+  readonly value: number;
+  readonly n: number;
+  readonly budget: Budget;
+  readonly ids: readonly string[];
+}
+
+/** A reading as corrected by the fold. */
+export interface Corrected {
+  readonly kept: Kept<ReadBody>;
+  readonly value: number;
+}
+
+/** Device and wall time at which the question "what holds now" is asked. */
+export interface Now {
+  readonly wall: string;
+  readonly device: string;
+}
+
+/**
+ * A job as its family sees it: every derived figure, verdict, belief and advice, from the folded log.
+ * Made anew for each revision of the log; remembers what it has worked out.
+ */
+export class JobView {
+  private readonly memo = new Map<string, unknown>();
+  readonly started: StartedBody;
+
+  constructor(
+    readonly rules: JobRules,
+    readonly state: JobState,
+    private readonly now?: Now,
+  ) {
+    if (!state.started) throw new Error('A job is viewed only once it was started.');
+    this.started = state.started.body;
+  }
+
+  get plan(): Plan {
+    return this.state.plan ?? this.started.plan;
+  }
+
+  get opening(): Plan {
+    return this.state.openingPlan ?? this.started.plan;
+  }
+
+  get rule(): Rule {
+    return this.started.rule;
+  }
+
+  setting(id: string): SettingDef {
+    const def = this.rules.settings.find((s) => s.id === id);
+    if (!def) throw new Error(`No setting is called "${id}".`);
+    return def;
+  }
+
+  adjuster(id: string): AdjusterDef {
+    const def = this.rules.adjusters.find((a) => a.id === id);
+    if (!def) throw new Error(`No adjuster is called "${id}".`);
+    return def;
+  }
+
+  /** The value of a fact that still holds, or undefined where nobody said or it has lapsed. */
+  fact(name: string): string | undefined {
+    const { lastWall: wall, lastDevice: device } = this.state;
+    if (this.now && wall !== undefined && device !== undefined && !factsHold({ wall, device }, this.now))
+      return undefined;
+    return this.state.facts.get(name);
+  }
+
+  /** The newest answer given at an observation step (or in place of a reading). */
+  answer(stepKey: string): string | undefined {
+    for (let i = this.state.observations.length - 1; i >= 0; i--) {
+      const o = this.state.observations[i];
+      if (o?.body.at.key === stepKey) return o.body.answer;
+    }
+    return undefined;
+  }
+
+  answered(stepKey: string, answer: string): boolean {
+    return this.state.observations.some((o) => o.body.at.key === stepKey && o.body.answer === answer);
+  }
+
+  gauge(slot: string, order = Infinity): Gauge | undefined {
+    const list = this.state.gauges.get(slot) ?? [];
+    let found: Gauge | undefined;
+    for (const g of list) if (g.from <= order) found = g.gauge;
+    return found;
+  }
+
+  /** The zero of the gauge in a place, as it stood when event number `order` was taken. */
+  zero(slot: string, order = Infinity): ZeroState | undefined {
+    const gauge = this.gauge(slot, order);
+    if (!gauge) return undefined;
+    const fitted = Math.max(
+      0,
+      ...(this.state.gauges.get(slot) ?? []).filter((g) => g.from <= order).map((g) => g.from),
+    );
+    const next = (this.state.gauges.get(slot) ?? []).find((g) => g.from > fitted)?.from ?? Infinity;
+    const all = (this.state.zeros.get(slot) ?? []).filter((z) => z.order > fitted && z.order < next);
+    const checks = all.map((z) => ({
+      before: z.body.before.value,
+      after: z.body.after.value,
+      handling: z.body.handling,
+    }));
+    const whole = zeroState(gauge, checks);
+    const upTo = all.filter((z) => z.order <= order).length;
+    const then = zeroState(gauge, checks.slice(0, Math.max(1, upTo)));
+    // A later check that differs casts doubt back over every reading of this gauge in the job.
+    return whole && then ? { ...whole, offset: then.offset } : undefined;
+  }
+
+  /** Readings of a setting that carry a value (bounds left out), corrected for zero, in order. */
+  readings(setting: string): readonly Corrected[] {
+    return this.once(`readings ${setting}`, () =>
+      this.state.reads
+        .filter((r) => r.body.setting === setting && r.body.bound === undefined)
+        .map((kept) => ({
+          kept,
+          value: kept.body.value.value - (this.zero(kept.body.slot, kept.order)?.offset ?? 0),
+        })),
+    );
+  }
+
+  /** Readings that only bound a setting. */
+  bounds(setting: string): readonly Kept<ReadBody>[] {
+    return this.state.reads.filter((r) => r.body.setting === setting && r.body.bound !== undefined);
+  }
+
+  /** Order of the last movement of an adjuster that moves this setting; 0 where there was none. */
+  lastMove(setting: string): number {
+    let last = 0;
+    for (const t of this.state.turns)
+      if (this.adjuster(t.body.adjuster).prior.moves.some((m) => m.setting === setting)) last = t.order;
+    return last;
+  }
+
+  /** A setting was moved and not read since. */
+  due(setting: string): boolean {
+    const moved = this.lastMove(setting);
+    if (moved === 0) return false;
+    return !this.readings(setting).some((r) => r.kept.order > moved);
+  }
+
+  /** Largest spread of readings that agree: the larger of the readable step and a quarter of the band. */
+  agreement(setting: string): number {
+    const def = this.setting(setting);
+    const gauge = this.gauge(def.slot);
+    const step = gauge ? spanOf(gauge).readableStep : 0;
+    const { lower, upper } = this.plan.limits[setting] ?? {};
+    const band = lower !== undefined && upper !== undefined ? upper - lower : 0;
+    return Math.max(step, band / 4) * (1 + 1e-9);
+  }
+
+  /** The trailing run of readings since the last movement that agree with each other. */
+  agreeing(setting: string): readonly Corrected[] {
+    return this.once(`agreeing ${setting}`, () => {
+      const moved = this.lastMove(setting);
+      const since = this.readings(setting).filter((r) => r.kept.order > moved);
+      const limit = this.agreement(setting);
+      const run: Corrected[] = [];
+      let low = Infinity;
+      let high = -Infinity;
+      for (let i = since.length - 1; i >= 0; i--) {
+        const r = since[i];
+        if (!r) break;
+        low = Math.min(low, r.value);
+        high = Math.max(high, r.value);
+        if (high - low > limit) break;
+        run.unshift(r);
+      }
+      return run;
+    });
+  }
+
+  /** Whether enough readings since the last movement agree. */
+  proved(setting: string): boolean {
+    return this.agreeing(setting).length >= this.setting(setting).cycles;
+  }
+
+  /** The figure as found (mean of the found-phase readings) or as left (mean of the agreeing run). */
+  figure(setting: string, when: 'found' | 'left'): Figure | undefined {
+    return this.once(`figure ${setting} ${when}`, () => {
+      const def = this.setting(setting);
+      if (def.had === 'relation') return this.byRelation(def, when);
+      if (def.had === 'timing') return this.byTiming(def, when);
+      const set =
+        when === 'found'
+          ? this.readings(setting).filter((r) => r.kept.body.at.phase === 'found')
+          : this.agreeing(setting);
+      const last = set[set.length - 1];
+      const gauge = last && this.gauge(last.kept.body.slot, last.kept.order);
+      if (!last || !gauge) return undefined;
+      const values = set.map((r) => r.value);
+      return {
+        setting,
+        value: mean(values),
+        n: values.length,
+        ids: set.map((r) => r.kept.id),
+        budget: readingBudget({
+          gauge,
+          zero: this.zero(last.kept.body.slot, last.kept.order),
+          readings: values,
+          repeatability: def.repeatability,
+          caught: def.caught,
+        }),
+      };
+    });
+  }
+
+  limits(setting: string, when: 'found' | 'left'): Limits {
+    return (when === 'found' ? this.opening : this.plan).limits[setting] ?? {};
+  }
+
+  /** Found is judged by the opening plan, left by the last. */
+  verdict(setting: string, when: 'found' | 'left'): Verdict | undefined {
+    const f = this.figure(setting, when);
+    const limits = this.limits(setting, when);
+    if (!f || (limits.lower === undefined && limits.upper === undefined)) return undefined;
+    return decide(f.value, f.budget.U, limits, this.rule, (v) => this.say(v, setting));
+  }
+
+  /** Whether the newest figure stands inside the plain limits of the plan in force. */
+  landed(setting: string): boolean {
+    const f = this.figure(setting, 'left');
+    return f !== undefined && insidePlain(f.value, this.limits(setting, 'left'));
+  }
+
+  /** Signed sum of what was turned. */
+  netTurns(adjuster: string): number {
+    return this.state.turns
+      .filter((t) => t.body.adjuster === adjuster)
+      .reduce((sum, t) => sum + t.body.amount, 0);
+  }
+
+  /** What is believed of an adjuster from this job, starting at the prior copied into the log. */
+  belief(adjuster: string): Belief {
+    return this.once(`belief ${adjuster}`, () => {
+      const def = this.adjuster(adjuster);
+      const prior = this.started.priors[adjuster] ?? def.prior;
+      return believe(prior, this.history(def));
+    });
+  }
+
+  /** Where each aimed setting should land and what it must not reach. */
+  aims(adjuster: string): readonly Aim[] {
+    return this.adjuster(adjuster)
+      .aims(this.plan)
+      .flatMap((setting) => {
+        const { lower, upper } = this.plan.limits[setting] ?? {};
+        const target = this.plan.values[setting];
+        if (lower === undefined || upper === undefined || target === undefined) return [];
+        return [{ setting, target, lower, upper, never: this.rules.never(this.plan, setting) }];
+      });
+  }
+
+  advice(adjuster: string): Advice {
+    return this.once(`advice ${adjuster}`, () => {
+      const { quantum, largest } = this.adjuster(adjuster);
+      return advise(this.belief(adjuster), this.aims(adjuster), { quantum, largest });
+    });
+  }
+
+  /** A canonical value in the setting's unit at its gauge's readable step, with the unit. */
+  say(value: number, setting: string): string {
+    const def = this.setting(setting);
+    if (def.dimension === 'time') return showWithUnit(value, { unit: def.unit, step: 1 });
+    return showWithUnit(value, { unit: def.unit, step: 0.1 });
+  }
+
+  private history(def: AdjusterDef): readonly Happening[] {
+    const out: { order: number; what: Happening }[] = [];
+    for (const t of this.state.turns)
+      if (t.body.adjuster === def.id) out.push({ order: t.order, what: { turn: t.body.amount } });
+    for (const { setting } of def.prior.moves) {
+      const s = this.setting(setting);
+      for (const r of this.readings(setting)) {
+        const gauge = this.gauge(r.kept.body.slot, r.kept.order);
+        const step = gauge ? spanOf(gauge).readableStep : 0;
+        const sd = Math.hypot(s.repeatability.sd, s.caught, step / Math.sqrt(12));
+        out.push({ order: r.kept.order, what: { setting, value: r.value, sd } });
+      }
+    }
+    return out.sort((a, b) => a.order - b.order).map((x) => x.what);
+  }
+
+  private byRelation(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
+    for (const r of this.rules.relations) {
+      const own = r.terms[def.id];
+      if (!r.hard || own === undefined) continue;
+      const others = Object.entries(r.terms).filter(([id]) => id !== def.id);
+      const parts = others.map(([id, c]) => ({ c: c / own, f: this.figure(id, when) }));
+      if (parts.some((p) => !p.f)) continue;
+      let value = r.equals / own;
+      for (const { c, f } of parts) value -= c * (f?.value ?? 0);
+      return {
+        setting: def.id,
+        value,
+        n: Math.min(...parts.map((p) => p.f?.n ?? 0)),
+        ids: parts.flatMap((p) => p.f?.ids ?? []),
+        budget: combineBudgets(parts.map((p) => ({ factor: p.c, budget: p.f?.budget }))),
+      };
+    }
+    return undefined;
+  }
+
+  private byTiming(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
+    const source = def.from ?? def.id;
+    const moved = this.lastMove(source);
+    const set = this.state.reads.filter(
+      (r) =>
+        r.body.setting === source &&
+        r.body.since_s !== undefined &&
+        (when === 'found' ? r.body.at.phase === 'found' : r.order > moved),
+    );
+    if (set.length === 0) return undefined;
+    const values = set.map((r) => r.body.since_s ?? 0);
+    return {
+      setting: def.id,
+      value: mean(values),
+      n: values.length,
+      ids: set.map((r) => r.id),
+      budget: timingBudget(values, def.repeatability),
+    };
+  }
+
+  private once<T>(key: string, work: () => T): T {
+    if (this.memo.has(key)) return this.memo.get(key) as T;
+    const value = work();
+    this.memo.set(key, value);
+    return value;
+  }
+}
+
+const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -1,0 +1,66 @@
+import { fromCanonical } from './units.js';
+
+/** Decimals that show a step without inventing digits: 1 → 0, 0.5 → 1, 0.25 → 2, 0.2 → 1. */
+export function decimalsFor(step: number): number {
+  if (!(step > 0)) return 1;
+  for (let d = 0; d < 6; d++) {
+    const scaled = step * 10 ** d;
+    if (Math.abs(scaled - Math.round(scaled)) < 1e-6 * scaled) return d;
+  }
+  return Math.max(0, Math.ceil(-Math.log10(step)));
+}
+
+/** A number with fixed decimals and a true minus sign; −0 prints as 0. */
+export function figure(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  return (Number(text) === 0 ? text.replace('-', '') : text).replace('-', '−');
+}
+
+export interface Shown {
+  /** Unit to show in. */
+  readonly unit: string;
+  /** Smallest step worth showing, in that unit; default 0.1. */
+  readonly step?: number;
+}
+
+/** A canonical value as a figure in the wanted unit, without the unit. */
+export const show = (value: number, { unit, step = 0.1 }: Shown): string =>
+  figure(fromCanonical(value, unit), decimalsFor(step));
+
+/** A canonical value with its unit: `44.0 psi`. */
+export const showWithUnit = (value: number, shown: Shown): string => `${show(value, shown)} ${shown.unit}`;
+
+/** A span of canonical values (a difference: no offset) as a figure: for ± and changes. */
+export const showSigned = (value: number, shown: Shown): string => {
+  const text = show(value, shown);
+  return value > 0 && !/^0(\.0*)?$/.test(text) ? `+${text}` : text;
+};
+
+const SIXTEENTHS = [
+  '',
+  '1/16',
+  '⅛',
+  '3/16',
+  '¼',
+  '5/16',
+  '⅜',
+  '7/16',
+  '½',
+  '9/16',
+  '⅝',
+  '11/16',
+  '¾',
+  '13/16',
+  '⅞',
+  '15/16',
+];
+
+/** An unsigned number of turns as a mechanic says it: `½ turn`, `1¼ turns`. */
+export function showTurns(turns: number, noun = 'turn'): string {
+  const n = Math.round(Math.abs(turns) * 16);
+  const whole = Math.floor(n / 16);
+  const part = SIXTEENTHS[n % 16] ?? '';
+  const gap = whole > 0 && part.length > 1 ? ' ' : '';
+  const text = n === 0 ? '0' : `${whole > 0 ? whole : ''}${gap}${part}`;
+  return `${text} ${noun}${n > 16 || n === 0 ? 's' : ''}`;
+}

@@ -1,0 +1,5 @@
+export * from './pressure.js';
+export * from './units.js';
+export * from './parse.js';
+export * from './format.js';
+export * from './atmosphere.js';

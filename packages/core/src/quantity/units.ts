@@ -1,0 +1,133 @@
+import type { PressureKind } from './pressure.js';
+
+export type Dimension = 'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature';
+
+/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, V, K). */
+export interface Unit {
+  readonly id: string;
+  readonly dimension: Dimension;
+  readonly factor: number;
+  /** Added after the factor; only temperatures have one. */
+  readonly offset?: number;
+  /** Pressure units that say their own kind, such as psia. */
+  readonly kind?: PressureKind;
+  /** Other spellings that people type, lower case, without spaces. */
+  readonly also?: readonly string[];
+}
+
+const LB = 0.45359237;
+const G0 = 9.80665;
+const IN = 0.0254;
+/** Exact: pound-force over square inch, from the international pound and inch. ISO 80000-4; NIST SP 811. */
+const PSI = (LB * G0) / (IN * IN);
+/** Conventional inch of water: 1000 kg/m³ at standard gravity. ISO 80000-4. */
+const INH2O = 1000 * G0 * IN;
+/** Conventional millimetre of mercury: 13 595.1 kg/m³ at standard gravity. NIST SP 811. */
+const MMHG = 13.5951 * G0;
+const GAL_US = 231 * IN ** 3;
+
+const p = (id: string, factor: number, also: readonly string[] = [], kind?: PressureKind): Unit => ({
+  id,
+  dimension: 'pressure',
+  factor,
+  also,
+  ...(kind ? { kind } : {}),
+});
+
+const ALL: readonly Unit[] = [
+  p('Pa', 1, ['pascal']),
+  p('hPa', 100),
+  p('kPa', 1e3),
+  p('MPa', 1e6),
+  p('mbar', 100, ['millibar']),
+  p('bar', 1e5),
+  p('barg', 1e5, ['bar(g)'], 'gauge'),
+  p('bara', 1e5, ['bar(a)'], 'absolute'),
+  p('psi', PSI, ['lb/in2', 'lbf/in2', 'pounds', '#']),
+  p('psig', PSI, ['psi(g)'], 'gauge'),
+  p('psia', PSI, ['psi(a)'], 'absolute'),
+  p('ozf/in2', PSI / 16, ['oz', 'ozf', 'oz/in2', 'osi']),
+  p('inH2O', INH2O, ['inwc', 'inwg', 'inw', '"wc', '"h2o', 'iwc']),
+  p('mmH2O', INH2O / 25.4, ['mmwc']),
+  p('ftH2O', INH2O * 12, ['ftwc', 'feetofwater']),
+  p('inHg', MMHG * 25.4, ['"hg']),
+  p('mmHg', MMHG),
+  p('kgf/cm2', G0 * 1e4, ['kg/cm2', 'kgf/cm²', 'kg/cm²', 'at']),
+  p('atm', 101325),
+  { id: 'm3', dimension: 'volume', factor: 1, also: ['m³'] },
+  { id: 'L', dimension: 'volume', factor: 1e-3, also: ['l', 'litre', 'liter', 'litres', 'liters'] },
+  { id: 'galUS', dimension: 'volume', factor: GAL_US, also: ['gal', 'usgal', 'gallon', 'gallons'] },
+  { id: 'm3/s', dimension: 'flow', factor: 1 },
+  { id: 'L/min', dimension: 'flow', factor: 1e-3 / 60, also: ['lpm', 'l/min'] },
+  { id: 'm3/h', dimension: 'flow', factor: 1 / 3600, also: ['m³/h'] },
+  { id: 'gpm', dimension: 'flow', factor: GAL_US / 60, also: ['galus/min', 'usgpm'] },
+  { id: 'm', dimension: 'length', factor: 1 },
+  { id: 'mm', dimension: 'length', factor: 1e-3 },
+  { id: 'in', dimension: 'length', factor: IN, also: ['inch', 'inches'] },
+  { id: 'ft', dimension: 'length', factor: 12 * IN, also: ['foot', 'feet'] },
+  { id: 's', dimension: 'time', factor: 1, also: ['sec', 'seconds'] },
+  { id: 'min', dimension: 'time', factor: 60, also: ['minutes'] },
+  { id: 'h', dimension: 'time', factor: 3600, also: ['hours'] },
+  { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
+  { id: 'K', dimension: 'temperature', factor: 1 },
+  { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, also: ['°c', 'c'] },
+  { id: 'degF', dimension: 'temperature', factor: 5 / 9, offset: 459.67 * (5 / 9), also: ['°f', 'f'] },
+];
+
+const squash = (text: string): string => text.trim().replace(/\s+/g, '');
+
+const byExactName = new Map<string, Unit>();
+const byLooseName = new Map<string, Unit>();
+for (const unit of ALL) {
+  for (const name of [unit.id, ...(unit.also ?? [])]) {
+    byExactName.set(name, unit);
+    const loose = name.toLowerCase();
+    // "mPa" must never be taken for MPa: where two units differ by case only, case decides.
+    if (loose !== 'mpa' && !byLooseName.has(loose)) byLooseName.set(loose, unit);
+  }
+}
+
+/** The unit that a person means by this spelling, or undefined. */
+export function findUnit(text: string): Unit | undefined {
+  const name = squash(text);
+  return byExactName.get(name) ?? byLooseName.get(name.toLowerCase());
+}
+
+/** The unit of this exact id; throws for an id that is not in the table (a mistake in code or stored data). */
+export function unit(id: string): Unit {
+  const found = byExactName.get(id);
+  if (!found) throw new Error(`No unit is called "${id}".`);
+  return found;
+}
+
+/** Every unit of a dimension, in the order people list them. */
+export const unitsOf = (dimension: Dimension): readonly Unit[] =>
+  ALL.filter((u) => u.dimension === dimension);
+
+/**
+ * A value in a unit to the canonical unit of its dimension.
+ * @example toCanonical(1, 'psi') // 6894.757293168361
+ */
+export const toCanonical = (value: number, unitId: string): number => {
+  const u = unit(unitId);
+  return value * u.factor + (u.offset ?? 0);
+};
+
+/** A canonical value (Pa, m³, m³/s, m, s, V, K) in the given unit. */
+export const fromCanonical = (value: number, unitId: string): number => {
+  const u = unit(unitId);
+  return (value - (u.offset ?? 0)) / u.factor;
+};
+
+/**
+ * A value from one unit to another of the same dimension.
+ * Does not cross gauge and absolute; use `toAbsolute` and `toGauge` with an ambient for that.
+ */
+export function convert(value: number, from: string, to: string): number {
+  const a = unit(from);
+  const b = unit(to);
+  if (a.dimension !== b.dimension) throw new Error(`${from} is a ${a.dimension} and ${to} a ${b.dimension}.`);
+  if (a.kind && b.kind && a.kind !== b.kind)
+    throw new Error(`${from} and ${to} differ in kind; an ambient pressure is needed.`);
+  return fromCanonical(toCanonical(value, from), to);
+}

@@ -1,0 +1,52 @@
+import type { Plan } from '../procedure/index.js';
+
+/** Something on the rig that a hand can set. */
+export interface HandleDef {
+  readonly id: string;
+  readonly title: string;
+  /** Named positions, as the bench shows them. */
+  readonly positions: readonly { readonly title: string; readonly value: number }[];
+}
+
+export interface FaultDef {
+  readonly id: string;
+  readonly title: string;
+}
+
+export interface RigOptions {
+  readonly plan: Plan;
+  readonly seed: number;
+  /** Ambient pressure at the site, Pa absolute. */
+  readonly ambient: number;
+  readonly faults: readonly string[];
+}
+
+/** The simulated stand-in of an installation: fixed steps, pure state, no clock of its own. */
+export interface Rig {
+  /** Advance by one fixed step, s. */
+  step(dt: number): void;
+  /** Simulated seconds since it was made. */
+  readonly time: number;
+  /** What the gauge in a place shows, Pa: its own zero error and noise included. */
+  gauge(slot: string): number;
+  /** State channels: pump 0/1, contact 0/1 … */
+  readonly channels: Readonly<Record<string, number>>;
+  set(handle: string, value: number): void;
+  position(handle: string): number;
+  /** Move an adjuster by a signed amount in its hand unit. */
+  turn(adjuster: string, amount: number): void;
+  /** What a person at the installation would answer at an observation step. */
+  answer(stepKey: string): string;
+  /** What the rig knows and the technician does not: for tests and for practice. */
+  truth(): Readonly<Record<string, number>>;
+  snapshot(): unknown;
+  restore(snapshot: unknown): void;
+}
+
+export interface RigModel {
+  readonly handles: readonly HandleDef[];
+  readonly faults: readonly FaultDef[];
+  /** Sensor noise of each gauge place, Pa. */
+  readonly noise: Readonly<Record<string, number>>;
+  create(options: RigOptions): Rig;
+}

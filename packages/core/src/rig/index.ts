@@ -1,0 +1,3 @@
+export * from './contract.js';
+export * from './random.js';
+export * from './kernel.js';

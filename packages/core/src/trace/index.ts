@@ -1,0 +1,3 @@
+export * from './firmness.js';
+export * from './turning.js';
+export * from './ring.js';

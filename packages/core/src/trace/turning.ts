@@ -1,0 +1,67 @@
+/** A turning point of a trace: where the pressure stopped falling (low) or rising (high). */
+export interface TurningPoint {
+  readonly kind: 'low' | 'high';
+  readonly t: number;
+  /** Pa */
+  readonly p: number;
+}
+
+/**
+ * Finds turning points on line: an extreme counts once the trace has come back from it by `depth`.
+ * The value is the mean of the samples within `smooth_s` of the extreme, so one noisy sample does not decide it.
+ */
+export class TurningDetector {
+  private direction: 'rising' | 'falling' | undefined;
+  private extremeT = 0;
+  private extremeP = 0;
+  private lowP = Infinity;
+  private lowT = 0;
+  private highP = -Infinity;
+  private highT = 0;
+  private readonly recent: { t: number; p: number }[] = [];
+
+  constructor(
+    /** Come-back that confirms a turn, Pa: several times the noise and the resolution. */
+    private readonly depth: number,
+    private readonly smooth_s = 0.15,
+    private readonly keep_s = 60,
+  ) {}
+
+  /** Take one sample (s, Pa); returns the turning point that it confirms, if any. */
+  push(t: number, p: number): TurningPoint | undefined {
+    this.recent.push({ t, p });
+    while (this.recent.length > 4 && t - (this.recent[0]?.t ?? t) > this.keep_s) this.recent.shift();
+    if (this.direction === undefined) {
+      if (p < this.lowP) [this.lowP, this.lowT] = [p, t];
+      if (p > this.highP) [this.highP, this.highT] = [p, t];
+      if (p - this.lowP > this.depth) return this.turnedAt('low', this.lowT, t, p);
+      if (this.highP - p > this.depth) return this.turnedAt('high', this.highT, t, p);
+      return undefined;
+    }
+    const rising = this.direction === 'rising';
+    if (rising ? p >= this.extremeP : p <= this.extremeP) {
+      this.extremeP = p;
+      this.extremeT = t;
+      return undefined;
+    }
+    if (Math.abs(p - this.extremeP) <= this.depth) return undefined;
+    return this.turnedAt(rising ? 'high' : 'low', this.extremeT, t, p);
+  }
+
+  private turnedAt(kind: 'low' | 'high', at: number, t: number, p: number): TurningPoint {
+    this.direction = kind === 'high' ? 'falling' : 'rising';
+    this.extremeP = p;
+    this.extremeT = t;
+    let sum = 0;
+    let n = 0;
+    for (let i = this.recent.length - 1; i >= 0; i--) {
+      const s = this.recent[i];
+      if (!s || s.t < at - this.smooth_s) break;
+      if (s.t <= at + this.smooth_s) {
+        sum += s.p;
+        n++;
+      }
+    }
+    return { kind, t: at, p: n > 0 ? sum / n : p };
+  }
+}
