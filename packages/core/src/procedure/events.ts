@@ -68,6 +68,8 @@ export interface GaugeBody {
 
 interface Placed {
   readonly at: Place;
+  /** The live source's own clock when this was taken, s: its place on the strip. */
+  readonly t_s?: number;
   /** Facts that taking this step made true. */
   readonly sets?: Facts;
 }

@@ -225,3 +225,14 @@ const isOneOf = (choices: readonly Choice[] | undefined, code: string): boolean 
   choices?.some((c) => c.code === code) ?? false;
 
 export type { Facts };
+
+/** The tools of every step, each once: what to carry. */
+export function toolsOf(procedure: Procedure): readonly string[] {
+  const tools = new Set<string>();
+  const visit = (node: Node): void => {
+    if (isStep(node)) node.tools?.forEach((t) => tools.add(t));
+    else (node.kind === 'branch' ? node.then : node.body).forEach(visit);
+  };
+  [...procedure.body, ...procedure.restore].forEach(visit);
+  return [...tools];
+}

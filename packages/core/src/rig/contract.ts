@@ -16,6 +16,8 @@ export interface FaultDef {
 export interface RigOptions {
   readonly plan: Plan;
   readonly seed: number;
+  /** Seed of the fitted device's own constants (what one turn does); the same device keeps it from visit to visit. */
+  readonly device?: number;
   /** Ambient pressure at the site, Pa absolute. */
   readonly ambient: number;
   readonly faults: readonly string[];

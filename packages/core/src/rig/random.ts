@@ -38,3 +38,10 @@ export function seeded(seed: number): Random {
 
 /** A log-normal factor around 1 with the given SD of the log. */
 export const spreadFactor = (random: Random, spread: number): number => Math.exp(random.normal() * spread);
+
+/** A seed from any text, such as an id: FNV-1a. */
+export function seedOf(text: string): number {
+  let h = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
+  return h >>> 0;
+}

@@ -16,7 +16,7 @@ import {
 } from '../procedure/index.js';
 import { decimalsFor, toCanonical } from '../quantity/index.js';
 import { RIG_STEP_S, runRig, type Rig } from '../rig/index.js';
-import { FirmnessDetector, TurningDetector } from '../trace/index.js';
+import { Catcher, type Caught } from '../trace/index.js';
 import { CORE_VERSION } from '../version.js';
 
 /** What a scripted job came to. */
@@ -31,6 +31,17 @@ export interface ScriptedJob {
   readonly steps: number;
 }
 
+/** Who writes the log, when it begins, and how its events are named; all optional. */
+export interface ScriptedIdentity {
+  readonly job?: string;
+  readonly author?: string;
+  readonly name?: string;
+  readonly device?: string;
+  /** Wall time of the first event, ms since 1970. */
+  readonly from?: number;
+  readonly makeId?: () => string;
+}
+
 const SAMPLE_S = 0.05;
 const LONGEST_READ_S = 1500;
 
@@ -40,6 +51,7 @@ const LONGEST_READ_S = 1500;
  */
 export class ScriptedTechnician {
   readonly log: JobLog;
+  private readonly job: string;
   private clock = 0;
   private count = 0;
   private readonly unsafe: string[] = [];
@@ -49,11 +61,10 @@ export class ScriptedTechnician {
     private readonly family: Family,
     private readonly rig: Rig,
     started: StartedBody,
-    private readonly job = '00000000-0000-7000-8000-000000000001',
-    /** A view of each event as it is made, for instance to send it to a server. */
-    private readonly onEvent: (event: JobEvent) => void = () => undefined,
+    private readonly who: ScriptedIdentity = {},
   ) {
-    this.log = new JobLog(job);
+    this.job = who.job ?? '00000000-0000-7000-8000-000000000001';
+    this.log = new JobLog(this.job);
     this.write(started);
   }
 
@@ -226,46 +237,18 @@ export class ScriptedTechnician {
   }
 
   /** Run the rig until the needle is caught as the step asks; undefined when it never is. */
-  private catch(step: ReadStep, resolution: number, noise: number): { t: number; p: number } | undefined {
-    let got: { t: number; p: number } | undefined;
-    if (step.catch === 'firm') {
-      const firm = new FirmnessDetector({ window_s: 4, resolution, noise });
-      runRig(this.rig, 300, step.slot, SAMPLE_S, (t, p) => {
-        firm.push(t, p);
-        const f = firm.get();
-        if (f.state !== 'firm') return false;
-        got = { t, p: f.mean };
-        return true;
-      });
-    } else {
-      const turning = new TurningDetector(Math.max(6 * noise, resolution, 2000));
-      const wanted = step.catch === 'low' ? 'low' : 'high';
-      let still = 0;
-      let reference = NaN;
-      const ran = runRig(this.rig, LONGEST_READ_S, step.slot, SAMPLE_S, (t, p) => {
-        const turn = turning.push(t, p);
-        if (turn?.kind === wanted) {
-          got = turn;
-          return true;
-        }
-        // Pressure standing still at the end of a rise with the pump stopped is a cut-out, too.
-        still = Math.abs(p - reference) < 6 * noise ? still + SAMPLE_S : 0;
-        if (still === 0) reference = p;
-        if (
-          wanted === 'high' &&
-          still > 6 &&
-          this.rig.channels['pump'] === 0 &&
-          this.rig.position('power') === 1
-        ) {
-          got = { t: t - still, p };
-          return true;
-        }
-        return (wanted === 'high' && still > 120) || this.rig.channels['relief'] === 1;
-      });
-      this.clock += ran;
-      return got;
-    }
-    this.clock += 10;
+  private catch(step: ReadStep, resolution: number, noise: number): Caught | undefined {
+    const catcher = new Catcher({ wanted: step.catch, resolution, noise, window_s: 4 });
+    let got: Caught | undefined;
+    let standing = 0;
+    let reference = NaN;
+    this.clock += runRig(this.rig, LONGEST_READ_S, step.slot, SAMPLE_S, (t, p) => {
+      got = catcher.push(t, p, this.rig.channels['pump'] === 1);
+      // Two minutes without movement, or a lifted relief: no reading will come.
+      standing = Math.abs(p - reference) < 6 * noise ? standing + SAMPLE_S : 0;
+      if (standing === 0) reference = p;
+      return got !== undefined || standing > 120 || this.rig.channels['relief'] === 1;
+    });
     return got;
   }
 
@@ -284,23 +267,22 @@ export class ScriptedTechnician {
   }
 
   private now(): { wall: string; device: string } {
-    return { wall: new Date(Date.UTC(2030, 0, 1) + this.clock * 1000).toISOString(), device: 'script' };
+    const from = this.who.from ?? Date.UTC(2030, 0, 1);
+    return { wall: new Date(from + this.clock * 1000).toISOString(), device: this.who.device ?? 'script' };
   }
 
   private write(body: JobBody): void {
-    const n = (++this.count).toString(16).padStart(12, '0');
     const event: JobEvent = {
-      id: `00000000-0000-7000-9000-${n}`,
+      id: this.who.makeId?.() ?? `00000000-0000-7000-9000-${(++this.count).toString(16).padStart(12, '0')}`,
       job: this.job,
       version: PAYLOAD_VERSION,
       after: this.log.events.at(-1)?.id ?? null,
-      author: 'script',
+      author: this.who.author ?? 'script',
       mono: this.clock * 1000,
       ...this.now(),
       body,
     };
     this.log.append(event);
-    this.onEvent(event);
     this.clock += 2;
   }
 }

@@ -64,6 +64,7 @@ class WellRig implements Rig {
   constructor(options: RigOptions) {
     this.random = seeded(options.seed);
     this.noise = seeded(options.seed ^ 0x5bd1e995);
+    const device = seeded(options.device ?? options.seed + 0x9e37);
     this.faults = new Set(options.faults);
     const { values, plate } = options.plan;
     const has = (f: string): boolean => this.faults.has(f);
@@ -75,7 +76,7 @@ class WellRig implements Rig {
     const relief = plate['relief']?.value ?? psi(75);
     const draw = (id: string): number => {
       const prior = adjusters.find((a) => a.id === id)?.prior;
-      return prior ? prior.perTurn * spreadFactor(this.random, Math.min(prior.spread, 0.45)) : 0;
+      return prior ? prior.perTurn * spreadFactor(device, Math.min(prior.spread, 0.45)) : 0;
     };
     const perTurn = { range: draw('range'), differential: draw('differential') };
     const offset = has('drifted-switch')
@@ -106,7 +107,7 @@ class WellRig implements Rig {
         air: psi(0.08 * this.random.normal()),
       },
       bladder: !burst,
-      jitter: has('blocked-tube') ? psi(2.2) : psi(0.12),
+      jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
     };
     const cutOut = planned.cutOut + offset - narrow;
     this.s = {

@@ -1,0 +1,150 @@
+import { Injectable } from '@nestjs/common';
+import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import { ambientAt, familyExists, loadFamily, makePlan, type Plan } from '@firm-needle/core';
+import type { Sequelize } from 'sequelize';
+import { forbidden, notFound, Problem } from '../common/problem.js';
+import type { Actor } from '../common/user.js';
+import { Control, ControlPlan, Equipment, FittedDevice, Job, JobResult, Site } from '../database/models.js';
+
+const MOST_PLAN_BYTES = 32 * 1024;
+
+@Injectable()
+export class ControlsService {
+  constructor(
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(ControlPlan) private readonly plans: typeof ControlPlan,
+    @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
+    @InjectModel(Job) private readonly jobs: typeof Job,
+    @InjectModel(JobResult) private readonly results: typeof JobResult,
+    @InjectConnection() private readonly db: Sequelize,
+  ) {}
+
+  /** The control in the actor's reach, or a refusal. */
+  async reach(actor: Actor, id: string): Promise<Control & { equipment: Equipment & { site: Site } }> {
+    const control = await this.controls.findOne({
+      where: { id, organisationId: actor.organisation.id },
+      include: { model: Equipment, include: [Site] },
+    });
+    const site = control?.equipment?.site;
+    if (!control || !site || (actor.site && actor.site !== site.id)) throw notFound('control');
+    return control as Control & { equipment: Equipment & { site: Site } };
+  }
+
+  async one(actor: Actor, id: string): Promise<object> {
+    const c = await this.reach(actor, id);
+    const [plan, device, jobs, results] = await Promise.all([
+      this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
+      this.devices.findOne({ where: { controlId: id, removedOn: null } }),
+      this.jobs.findAll({ where: { controlId: id }, order: [['openedAt', 'DESC']], limit: 50 }),
+      this.results.findAll({ where: { controlId: id } }),
+    ]);
+    return {
+      id: c.id,
+      name: c.name,
+      family: c.family,
+      available: familyExists(c.family),
+      due: c.due,
+      story: c.story,
+      equipment: { id: c.equipment.id, name: c.equipment.name, notes: c.equipment.notes },
+      site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
+      plan: plan ? { ...plan.plan, version: plan.version } : null,
+      device: device
+        ? {
+            id: device.id,
+            label: device.label,
+            fittedOn: device.fittedOn,
+            learned: device.learned,
+            rig: actor.organisation.demo ? device.rig : null,
+          }
+        : null,
+      jobs: jobs.map((j) => {
+        const r = results.find((x) => x.jobId === j.id);
+        return {
+          id: j.id,
+          openedAt: j.openedAt,
+          signedAt: j.signedAt,
+          visitId: j.visitId,
+          outcome: r?.outcome ?? null,
+          rows: r?.result.rows ?? [],
+        };
+      }),
+    };
+  }
+
+  /** Stores a plan version after checking it by the family's own rules. */
+  async savePlan(actor: Actor, id: string, planId: string, version: number, plan: Plan): Promise<object> {
+    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    if (JSON.stringify(plan).length > MOST_PLAN_BYTES)
+      throw new Problem(413, 'too-large', `A plan is at most ${MOST_PLAN_BYTES / 1024} kB.`);
+    const control = await this.reach(actor, id);
+    if (!familyExists(control.family))
+      throw new Problem(
+        422,
+        'family-unknown',
+        `Controls of the kind ${control.family} cannot be planned yet.`,
+      );
+    const solved = await this.checked(control, plan, version);
+    const known = await this.plans.findByPk(planId);
+    if (known) {
+      if (known.controlId !== id)
+        throw new Problem(409, 'id-reused', 'That plan id belongs to another control.');
+      return { id: planId, version: known.version };
+    }
+    return this.db.transaction(async (transaction) => {
+      const locked = await this.controls.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+      if (!locked) throw notFound('control');
+      if (version !== locked.planVersion + 1)
+        throw new Problem(
+          409,
+          'plan-moved-on',
+          `The plan is at version ${locked.planVersion}; this one was made from version ${version - 1}.`,
+          {
+            remedy: 'Load the newer plan, look at it, and change it again.',
+          },
+        );
+      await this.plans.create(
+        {
+          id: planId,
+          organisationId: actor.organisation.id,
+          controlId: id,
+          version,
+          plan: solved,
+          authorId: actor.id,
+          createdAt: new Date(),
+        },
+        { transaction },
+      );
+      await locked.update({ planVersion: version }, { transaction });
+      return { id: planId, version };
+    });
+  }
+
+  /** The plan solved anew from what was given: values and limits are never taken from outside. */
+  private async checked(
+    control: Control & { equipment: { site: Site } },
+    plan: Plan,
+    version: number,
+  ): Promise<Plan> {
+    const family = await loadFamily(control.family);
+    let solved: Plan;
+    try {
+      solved = makePlan(
+        family,
+        { variant: plan.variant, school: plan.school, given: plan.given, plate: plan.plate },
+        version,
+      );
+    } catch {
+      throw new Problem(422, 'plan-malformed', 'The plan cannot be read.');
+    }
+    const ambient = ambientAt(control.equipment.site.altitudeM);
+    const bad = family
+      .check(solved, ambient.ok ? ambient.value : 101325)
+      .find((f) => f.severity === 'refuse');
+    if (bad)
+      throw new Problem(422, bad.code, bad.message, {
+        errors: [{ field: bad.about ?? 'plan', message: bad.message }],
+        ...(bad.remedy ? { remedy: bad.remedy } : {}),
+      });
+    return solved;
+  }
+}

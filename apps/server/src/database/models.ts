@@ -1,0 +1,198 @@
+import type { Gauge, Plan, Sheet } from '@firm-needle/core';
+import type { InferAttributes, InferCreationAttributes } from 'sequelize';
+import {
+  BelongsTo,
+  Column,
+  DataType,
+  ForeignKey,
+  HasMany,
+  Model,
+  PrimaryKey,
+  Table,
+} from 'sequelize-typescript';
+import type { Role } from '../common/user.js';
+
+/** A row with typed attributes. */
+abstract class Row<M extends Model> extends Model<InferAttributes<M>, InferCreationAttributes<M>> {}
+
+@Table({ tableName: 'organisations' })
+export class Organisation extends Row<Organisation> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.BOOLEAN) declare demo: boolean;
+  @Column(DataType.STRING) declare rule: 'guarded' | 'simple';
+  @Column(DataType.DATE(3)) declare createdAt: Date;
+}
+
+@Table({ tableName: 'sites' })
+export class Site extends Row<Site> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.DOUBLE) declare altitudeM: number;
+  @Column(DataType.TEXT) declare notes: string | null;
+}
+
+@Table({ tableName: 'users' })
+export class User extends Row<User> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @ForeignKey(() => Organisation) @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.STRING) declare login: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.STRING) declare role: Role;
+  @Column(DataType.JSON) declare permits: string[];
+  @Column(DataType.UUID) declare siteId: string | null;
+  @Column(DataType.STRING) declare passwordHash: string;
+  @BelongsTo(() => Organisation) declare organisation?: Organisation;
+}
+
+@Table({ tableName: 'sessions' })
+export class Session extends Row<Session> {
+  @PrimaryKey @Column(DataType.CHAR(64)) declare tokenHash: string;
+  @ForeignKey(() => User) @Column(DataType.UUID) declare userId: string;
+  @Column(DataType.DATE(3)) declare createdAt: Date;
+  @Column(DataType.DATE(3)) declare expiresAt: Date;
+  @BelongsTo(() => User) declare user?: User;
+}
+
+@Table({ tableName: 'login_attempts' })
+export class LoginAttempt extends Row<LoginAttempt> {
+  @PrimaryKey @Column(DataType.CHAR(64)) declare keyHash: string;
+  @Column(DataType.INTEGER) declare tries: number;
+  @Column(DataType.DATE(3)) declare windowStart: Date;
+}
+
+@Table({ tableName: 'equipment' })
+export class Equipment extends Row<Equipment> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @ForeignKey(() => Site) @Column(DataType.UUID) declare siteId: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.TEXT) declare notes: string | null;
+  @BelongsTo(() => Site) declare site?: Site;
+  @HasMany(() => Control) declare controls?: Control[];
+}
+
+@Table({ tableName: 'controls' })
+export class Control extends Row<Control> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @ForeignKey(() => Equipment) @Column(DataType.UUID) declare equipmentId: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.STRING) declare family: string;
+  @Column(DataType.INTEGER) declare planVersion: number;
+  @Column(DataType.DATEONLY) declare due: string | null;
+  @Column(DataType.STRING) declare story: string | null;
+  @BelongsTo(() => Equipment) declare equipment?: Equipment;
+}
+
+@Table({ tableName: 'control_plans' })
+export class ControlPlan extends Row<ControlPlan> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.INTEGER) declare version: number;
+  @Column(DataType.JSON) declare plan: Plan;
+  @Column(DataType.UUID) declare authorId: string;
+  @Column(DataType.DATE(3)) declare createdAt: Date;
+}
+
+/** The device fitted under a control; learned turn and drift belong to it and start again with the next one. */
+@Table({ tableName: 'fitted_devices' })
+export class FittedDevice extends Row<FittedDevice> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.STRING) declare label: string;
+  @Column(DataType.DATEONLY) declare fittedOn: string;
+  @Column(DataType.DATEONLY) declare removedOn: string | null;
+  @Column(DataType.JSON) declare learned: Record<string, { perTurn: number; spread: number }>;
+  /** What the simulated stand-in of this device hides; demo organisations only. */
+  @Column(DataType.JSON) declare rig: { seed: number; faults: string[] } | null;
+}
+
+@Table({ tableName: 'gauges' })
+export class GaugeRow extends Row<GaugeRow> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.STRING) declare label: string;
+  @Column(DataType.STRING) declare owner: string | null;
+  @Column(DataType.JSON) declare body: Gauge;
+  @Column(DataType.DATEONLY) declare due: string | null;
+}
+
+@Table({ tableName: 'visits' })
+export class Visit extends Row<Visit> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @ForeignKey(() => Site) @Column(DataType.UUID) declare siteId: string;
+  @ForeignKey(() => User) @Column(DataType.UUID) declare technicianId: string;
+  @Column(DataType.DATEONLY) declare day: string;
+  @Column(DataType.STRING) declare purpose: string | null;
+  @BelongsTo(() => Site) declare site?: Site;
+  @BelongsTo(() => User) declare technician?: User;
+}
+
+@Table({ tableName: 'visit_controls' })
+export class VisitControl extends Row<VisitControl> {
+  @PrimaryKey @Column(DataType.UUID) declare visitId: string;
+  @PrimaryKey @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.INTEGER) declare position: number;
+}
+
+@Table({ tableName: 'jobs' })
+export class Job extends Row<Job> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @ForeignKey(() => Control) @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.UUID) declare visitId: string | null;
+  @Column(DataType.UUID) declare openedBy: string;
+  @Column(DataType.DATE(3)) declare openedAt: Date;
+  @Column(DataType.INTEGER) declare seq: number;
+  @Column(DataType.CHAR(64)) declare head: string;
+  @Column(DataType.DATE(3)) declare signedAt: Date | null;
+  @BelongsTo(() => Control) declare control?: Control;
+}
+
+/** Append-only. `text` is the exact canonical JSON that was hashed; the other columns are only an index. */
+@Table({ tableName: 'job_events' })
+export class JobEventRow extends Row<JobEventRow> {
+  @PrimaryKey @Column(DataType.UUID) declare jobId: string;
+  @PrimaryKey @Column(DataType.INTEGER) declare seq: number;
+  @Column(DataType.UUID) declare id: string;
+  @Column(DataType.STRING) declare kind: string;
+  @Column(DataType.UUID) declare authorId: string;
+  @Column(DataType.DATE(3)) declare receivedAt: Date;
+  @Column(DataType.TEXT) declare text: string;
+  @Column(DataType.CHAR(64)) declare hash: string;
+}
+
+/** The server's fold of a job; rebuilt from its events by one command. */
+@Table({ tableName: 'job_results' })
+export class JobResult extends Row<JobResult> {
+  @PrimaryKey @Column(DataType.UUID) declare jobId: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.INTEGER) declare throughSeq: number;
+  @Column(DataType.STRING) declare outcome: string | null;
+  @Column(DataType.DATE(3)) declare signedAt: Date | null;
+  @Column(DataType.JSON) declare result: Sheet;
+}
+
+export const MODELS = [
+  Organisation,
+  Site,
+  User,
+  Session,
+  LoginAttempt,
+  Equipment,
+  Control,
+  ControlPlan,
+  FittedDevice,
+  GaugeRow,
+  Visit,
+  VisitControl,
+  Job,
+  JobEventRow,
+  JobResult,
+] as const;

@@ -1,0 +1,74 @@
+import { readFileSync } from 'node:fs';
+
+/** One past visit to a control: what was planned, and the hidden faults its rig had. */
+export interface DemoVisit {
+  readonly daysAgo: number;
+  readonly given: Readonly<Record<string, string>>;
+  readonly faults: readonly string[];
+  readonly seed: number;
+}
+
+export interface DemoControl {
+  readonly name: string;
+  readonly family: string;
+  readonly story?: string;
+  readonly dueIn?: number;
+  readonly device?: string;
+  readonly variant?: string;
+  readonly plate?: Readonly<Record<string, string>>;
+  readonly history?: readonly DemoVisit[];
+  readonly plan?: Readonly<Record<string, string>>;
+  readonly rig?: { readonly faults: readonly string[]; readonly seed: number };
+  readonly open?: { readonly daysAgo: number; readonly steps: number };
+}
+
+export interface DemoGauge {
+  readonly label: string;
+  readonly kind: 'bourdon' | 'digital' | 'u-tube' | 'diaphragm' | 'bench';
+  readonly unit: string;
+  readonly lower: number;
+  readonly upper: number;
+  readonly division: number;
+  readonly readable: number;
+  readonly grade?: string;
+  readonly class?: number;
+  readonly stated?: number;
+  readonly medium: 'water' | 'air' | 'any';
+  readonly serial: string;
+  readonly dueIn: number;
+}
+
+export interface Scenario {
+  readonly organisation: string;
+  readonly island: string;
+  readonly password: string;
+  readonly users: readonly {
+    readonly login: string;
+    readonly name: string;
+    readonly role: 'technician' | 'supervisor' | 'reader';
+    readonly permits: string[];
+    readonly site?: string;
+  }[];
+  readonly gauges: readonly DemoGauge[];
+  readonly sites: readonly {
+    readonly name: string;
+    readonly altitude_m: number;
+    readonly notes?: string;
+    readonly equipment: readonly {
+      readonly name: string;
+      readonly notes?: string;
+      readonly controls: readonly DemoControl[];
+    }[];
+  }[];
+  readonly visits: readonly {
+    readonly site: string;
+    readonly technician: string;
+    readonly day: number;
+    readonly purpose: string;
+    readonly controls: readonly string[];
+  }[];
+}
+
+/** The invented scenario, from the repository's demo folder. */
+export const readScenario = (): Scenario =>
+  JSON.parse(readFileSync(new URL('../../../../demo/ostrey.json', import.meta.url), 'utf8')) as Scenario;

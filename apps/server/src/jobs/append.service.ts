@@ -1,0 +1,160 @@
+import { Injectable, Logger } from '@nestjs/common';
+import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import { canonicalJson, chainLink, JOB_KINDS, type JobKind } from '@firm-needle/core';
+import { DatabaseError, Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
+import { forbidden, notFound, Problem } from '../common/problem.js';
+import type { Actor } from '../common/user.js';
+import { Job, JobEventRow } from '../database/models.js';
+import { JobsService } from './jobs.service.js';
+import { MOST_EVENT_BYTES, NEWEST_PAYLOAD, type EventDto } from './jobs.dto.js';
+import { ResultsService } from './results.service.js';
+
+export interface Appended {
+  readonly accepted: readonly { readonly id: string; readonly seq: number; readonly hash: string }[];
+  readonly seq: number;
+  readonly head: string;
+}
+
+interface Prepared {
+  readonly id: string;
+  readonly kind: JobKind;
+  readonly text: string;
+}
+
+/** What is compared when an event comes again. */
+type Recorded = Pick<JobEventRow, 'id' | 'jobId' | 'text' | 'seq' | 'hash'>;
+
+/** Appends events: sequence, chain and idempotence under one row lock; legality of steps is the fold's business. */
+@Injectable()
+export class AppendService {
+  private readonly log = new Logger('Append');
+
+  constructor(
+    @InjectModel(Job) private readonly jobs: typeof Job,
+    @InjectModel(JobEventRow) private readonly rows: typeof JobEventRow,
+    @InjectConnection() private readonly db: Sequelize,
+    private readonly jobsService: JobsService,
+    private readonly results: ResultsService,
+  ) {}
+
+  async append(actor: Actor, jobId: string, events: readonly EventDto[]): Promise<Appended> {
+    await this.jobsService.reach(actor, jobId);
+    const prepared = events.map((e, i) => this.prepare(actor, jobId, e, i));
+    const appended = await this.withRetry(() =>
+      this.db.transaction((transaction) => this.write(actor, jobId, prepared, transaction)),
+    );
+    try {
+      await this.results.refresh(jobId);
+    } catch (error) {
+      // The log is safe; the result is only a fold of it and is made again at the next append or by the rebuild command.
+      this.log.error(`Result of ${jobId} was not refreshed: ${String(error)}`);
+    }
+    return appended;
+  }
+
+  private prepare(actor: Actor, jobId: string, e: EventDto, i: number): Prepared {
+    const field = `events.${i}`;
+    const wrong = (status: number, code: string, message: string, remedy?: string): Problem =>
+      new Problem(status, code, message, { errors: [{ field, message }], ...(remedy ? { remedy } : {}) });
+    if (actor.role === 'reader') throw forbidden('Your account may look, not record.');
+    if (e.job !== jobId) throw wrong(422, 'other-job', 'This event belongs to another job.');
+    if (e.author !== actor.id)
+      throw wrong(
+        403,
+        'other-author',
+        'This event was written by somebody else.',
+        'Let them sign in and send it.',
+      );
+    if (e.version > NEWEST_PAYLOAD)
+      throw wrong(
+        409,
+        'version-newer',
+        `The server knows payloads up to version ${NEWEST_PAYLOAD}; this is ${e.version}.`,
+        'It waits on your device until the server is updated.',
+      );
+    const kind = e.body.kind;
+    if (!JOB_KINDS.includes(kind))
+      throw wrong(422, 'kind-unknown', `"${String(kind)}" is not a kind of event.`);
+    if (kind === 'countersign' && actor.role !== 'supervisor')
+      throw wrong(403, 'forbidden', 'Only a supervisor countersigns.');
+    let text: string;
+    try {
+      text = canonicalJson({ ...e, after: e.after ?? null });
+    } catch {
+      throw wrong(422, 'not-valid', 'The payload has a value that JSON cannot hold.');
+    }
+    if (Buffer.byteLength(text) > MOST_EVENT_BYTES)
+      throw wrong(413, 'too-large', `An event is at most ${MOST_EVENT_BYTES / 1024} kB.`);
+    return { id: e.id, kind, text };
+  }
+
+  private async write(
+    actor: Actor,
+    jobId: string,
+    events: readonly Prepared[],
+    transaction: Transaction,
+  ): Promise<Appended> {
+    const job = await this.jobs.findOne({
+      where: { id: jobId, organisationId: actor.organisation.id },
+      lock: transaction.LOCK.UPDATE,
+      transaction,
+    });
+    if (!job) throw notFound('job');
+    const known = await this.rows.findAll({
+      where: { id: { [Op.in]: events.map((e) => e.id) } },
+      transaction,
+    });
+    const byId = new Map<string, Recorded>(known.map((r) => [r.id, r]));
+    const accepted: { id: string; seq: number; hash: string }[] = [];
+    const fresh: InferCreationAttributes<JobEventRow>[] = [];
+    let { seq, head } = job;
+    const receivedAt = new Date();
+    for (const e of events) {
+      const was = byId.get(e.id);
+      if (was) {
+        if (was.jobId !== jobId || was.text !== e.text)
+          throw new Problem(409, 'id-reused', `Event ${e.id} was recorded with other contents.`, {
+            remedy: 'A recorded event is never changed; write a correction.',
+          });
+        accepted.push({ id: was.id, seq: was.seq, hash: was.hash });
+        continue;
+      }
+      head = chainLink(head, e.text);
+      seq++;
+      const row = {
+        jobId,
+        seq,
+        id: e.id,
+        kind: e.kind,
+        authorId: actor.id,
+        receivedAt,
+        text: e.text,
+        hash: head,
+      };
+      fresh.push(row);
+      byId.set(e.id, row);
+      accepted.push({ id: e.id, seq, hash: head });
+    }
+    if (fresh.length > 0) {
+      await this.rows.bulkCreate(fresh, { transaction });
+      await job.update({ seq, head }, { transaction });
+    }
+    return { accepted, seq, head };
+  }
+
+  /** Two batches for one job may meet: the one that is chosen to yield simply goes again. */
+  private async withRetry<T>(work: () => Promise<T>, tries = 4): Promise<T> {
+    for (;;) {
+      try {
+        return await work();
+      } catch (error) {
+        const code = error instanceof DatabaseError ? (error.original as { code?: string }).code : undefined;
+        if (
+          --tries === 0 ||
+          (code !== 'ER_LOCK_DEADLOCK' && code !== 'ER_LOCK_WAIT_TIMEOUT' && code !== 'ER_CHECKREAD')
+        )
+          throw error;
+      }
+    }
+  }
+}

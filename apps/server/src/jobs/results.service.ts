@@ -1,0 +1,88 @@
+import { Injectable } from '@nestjs/common';
+import { InjectModel } from '@nestjs/sequelize';
+import {
+  familyExists,
+  fold,
+  JobView,
+  learnedGain,
+  loadFamily,
+  nextDue,
+  sheetOf,
+  type JobEvent,
+  type JobState,
+  type Sheet,
+} from '@firm-needle/core';
+import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+
+/** The server's fold of a job. */
+export interface Folded {
+  readonly state: JobState;
+  readonly view: JobView;
+  readonly sheet: Sheet;
+  readonly through: number;
+}
+
+@Injectable()
+export class ResultsService {
+  constructor(
+    @InjectModel(Job) private readonly jobs: typeof Job,
+    @InjectModel(JobEventRow) private readonly rows: typeof JobEventRow,
+    @InjectModel(JobResult) private readonly results: typeof JobResult,
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
+  ) {}
+
+  /** Folds the log and keeps the result; a signed result is frozen and stays as it was signed. */
+  async refresh(jobId: string): Promise<void> {
+    const kept = await this.results.findByPk(jobId);
+    if (kept?.signedAt) return;
+    const folded = await this.fold(jobId);
+    const job = await this.jobs.findByPk(jobId);
+    if (!folded || !job) return;
+    const { signed } = folded.state;
+    const signedAt = signed ? new Date(signed.wall) : null;
+    await this.results.upsert({
+      jobId,
+      organisationId: job.organisationId,
+      controlId: job.controlId,
+      throughSeq: folded.through,
+      outcome: signed?.body.outcome ?? null,
+      signedAt,
+      result: folded.sheet,
+    });
+    if (signedAt) await this.afterSign(job, folded, signedAt);
+  }
+
+  /** The fold of a job as its log stands; undefined before it was started or where its family is not here. */
+  async fold(jobId: string): Promise<Folded | undefined> {
+    const rows = await this.rows.findAll({ where: { jobId }, order: ['seq'], attributes: ['seq', 'text'] });
+    const state = fold(
+      jobId,
+      rows.map((r) => JSON.parse(r.text) as JobEvent),
+    );
+    const family = state.started?.body.family;
+    if (family === undefined || !familyExists(family)) return undefined;
+    const rules = await loadFamily(family);
+    const view = new JobView(rules, state);
+    return { state, view, sheet: sheetOf(rules, view), through: rows.at(-1)?.seq ?? 0 };
+  }
+
+  /** What a signed job teaches: when the control is next due, and how far one turn moves this device. */
+  private async afterSign(job: Job, folded: Folded, signedAt: Date): Promise<void> {
+    await job.update({ signedAt });
+    if (folded.view.started.mode === 'practice') return;
+    const outcome = folded.state.signed?.body.outcome;
+    if (outcome === 'set' || outcome === 'left-as-found')
+      await this.controls.update({ due: nextDue(signedAt.toISOString()) }, { where: { id: job.controlId } });
+    const device = await this.devices.findOne({ where: { controlId: job.controlId, removedOn: null } });
+    if (!device) return;
+    const learned = { ...device.learned };
+    for (const t of folded.state.turns) {
+      const belief = folded.view.belief(t.body.adjuster);
+      const { perTurn, sd } = learnedGain(belief);
+      // Devices change a little between visits: a learned figure never becomes more certain than 10 %.
+      learned[t.body.adjuster] = { perTurn, spread: Math.max(0.1, sd / Math.abs(perTurn)) };
+    }
+    await device.update({ learned });
+  }
+}

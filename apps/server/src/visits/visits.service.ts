@@ -1,0 +1,88 @@
+import { Injectable } from '@nestjs/common';
+import { InjectModel } from '@nestjs/sequelize';
+import { familyExists } from '@firm-needle/core';
+import { Op, type WhereOptions } from 'sequelize';
+import { pageOf, type Page } from '../common/page.js';
+import { notFound } from '../common/problem.js';
+import type { Actor } from '../common/user.js';
+import { Control, Equipment, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
+import type { VisitsQuery } from './visits.controller.js';
+
+@Injectable()
+export class VisitsService {
+  constructor(
+    @InjectModel(Visit) private readonly visits: typeof Visit,
+    @InjectModel(VisitControl) private readonly links: typeof VisitControl,
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(Job) private readonly jobs: typeof Job,
+    @InjectModel(JobResult) private readonly results: typeof JobResult,
+  ) {}
+
+  async list(actor: Actor, query: VisitsQuery): Promise<Page<object>> {
+    const limit = query.limit ?? 30;
+    const [day, id] = query.after?.split('~') ?? [];
+    const where: WhereOptions = {
+      organisationId: actor.organisation.id,
+      ...(actor.site ? { siteId: actor.site } : {}),
+      ...(query.day ? { day: query.day } : {}),
+      ...(day && id ? { [Op.or]: [{ day: { [Op.lt]: day } }, { day, id: { [Op.gt]: id } }] } : {}),
+    };
+    const rows = await this.visits.findAll({
+      where,
+      include: [Site, User],
+      order: [
+        ['day', 'DESC'],
+        ['id', 'ASC'],
+      ],
+      limit: limit + 1,
+    });
+    const page = pageOf(rows, limit, (v) => `${v.day}~${v.id}`);
+    return { items: await this.expand(page.items), next: page.next };
+  }
+
+  async one(actor: Actor, id: string): Promise<object> {
+    const visit = await this.visits.findOne({
+      where: { id, organisationId: actor.organisation.id, ...(actor.site ? { siteId: actor.site } : {}) },
+      include: [Site, User],
+    });
+    const [expanded] = visit ? await this.expand([visit]) : [];
+    if (!expanded) throw notFound('visit');
+    return expanded;
+  }
+
+  private async expand(visits: readonly Visit[]): Promise<object[]> {
+    const ids = visits.map((v) => v.id);
+    const links = await this.links.findAll({ where: { visitId: ids }, order: ['position'] });
+    const [controls, jobs] = await Promise.all([
+      this.controls.findAll({ where: { id: links.map((l) => l.controlId) }, include: Equipment }),
+      this.jobs.findAll({ where: { visitId: ids }, order: [['openedAt', 'DESC']] }),
+    ]);
+    const results = await this.results.findAll({ where: { jobId: jobs.map((j) => j.id) } });
+    return visits.map((v) => ({
+      id: v.id,
+      day: v.day,
+      purpose: v.purpose,
+      site: v.site ? { id: v.site.id, name: v.site.name, altitude_m: v.site.altitudeM } : null,
+      technician: v.technician?.name ?? null,
+      controls: links
+        .filter((l) => l.visitId === v.id)
+        .flatMap((l) => {
+          const c = controls.find((x) => x.id === l.controlId);
+          if (!c) return [];
+          const job = jobs.find((j) => j.visitId === v.id && j.controlId === c.id);
+          const result = results.find((r) => r.jobId === job?.id);
+          return [
+            {
+              id: c.id,
+              name: c.name,
+              family: c.family,
+              available: familyExists(c.family),
+              equipment: c.equipment?.name ?? '',
+              story: c.story,
+              job: job ? { id: job.id, signedAt: job.signedAt, outcome: result?.outcome ?? null } : null,
+            },
+          ];
+        }),
+    }));
+  }
+}
