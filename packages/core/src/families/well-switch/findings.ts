@@ -104,7 +104,9 @@ export function findings(job: JobView): readonly Finding[] {
   if (diff && advisedDecision(job).code === 'replace' && job.verdict('differential', 'found')?.word === 'out')
     add(
       'replace',
-      'differential-narrowed',
+      diff.value < (job.opening.values['differential'] ?? 0)
+        ? 'differential-narrowed'
+        : 'differential-widened',
       `The differential is ${job.say(diff.value, 'differential')}.`,
       'A worn switch: replace it.',
       'differential',

@@ -299,16 +299,16 @@ export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'rep
     };
   const diff = job.figure('differential', 'found');
   const band = job.opening.limits['differential'];
-  if (
-    job.plan.school !== 'set-both' &&
-    diff &&
-    band?.lower !== undefined &&
-    diff.value < band.lower - job.agreement('differential')
-  )
-    return {
-      code: 'replace',
-      say: `The differential has narrowed to ${job.say(diff.value, 'differential')}: one nut cannot mend both points. Replace the switch.`,
-    };
+  if (job.plan.school !== 'set-both' && diff && band?.lower !== undefined && band.upper !== undefined) {
+    const slack = job.agreement('differential');
+    const how =
+      diff.value < band.lower - slack ? 'narrowed' : diff.value > band.upper + slack ? 'widened' : undefined;
+    if (how)
+      return {
+        code: 'replace',
+        say: `The differential has ${how} to ${job.say(diff.value, 'differential')}: one nut cannot mend both points. Replace the switch.`,
+      };
+  }
   if (now.switchLanded(job) && job.landed('precharge'))
     return { code: 'leave', say: 'Everything stands inside its limits. Leave it as found.' };
   return { code: 'adjust', say: 'Out of its limits: adjust.' };
