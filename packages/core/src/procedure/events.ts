@@ -102,6 +102,8 @@ export interface ObserveBody extends Placed {
   readonly seconds?: number;
   /** A pressure that belongs to the answer, such as where it stalled; raw Pa. */
   readonly value?: AsTyped;
+  /** What that pressure says of a setting. */
+  readonly bounds?: { readonly setting: string; readonly side: 'above' | 'below' };
 }
 
 export interface TurnBody extends Placed {

@@ -1,6 +1,15 @@
 import type { Facts, Phase, Place } from './events.js';
 import type { Kept, PlacedBody } from './fold.js';
-import type { Choice, Node, Procedure, Step, Until, Words } from './step.js';
+import {
+  inside,
+  type Branch,
+  type Choice,
+  type Node,
+  type Procedure,
+  type Step,
+  type Until,
+  type Words,
+} from './step.js';
 import type { JobView } from './view.js';
 
 /** One line of the walk: a step at its pass, and what was taken there. */
@@ -87,12 +96,7 @@ const keysOf = (() => {
   return function keys(node: Node): readonly string[] {
     const have = known.get(node);
     if (have) return have;
-    const list =
-      node.kind === 'branch'
-        ? node.then.flatMap(keys)
-        : node.kind === 'until'
-          ? node.body.flatMap(keys)
-          : [node.key];
+    const list = isStep(node) ? [node.key] : inside(node).flatMap(keys);
     known.set(node, list);
     return list;
   };
@@ -114,14 +118,17 @@ class Walker {
     });
     nodes.forEach((node, i) => {
       if (isStep(node)) return this.step(node, pass);
-      if (node.kind === 'branch') {
-        const entered = this.touched(node, pass);
-        // A branch that was entered stays entered; one that was passed by stays passed.
-        if (entered || (i > last && node.when(this.job))) this.list(node.then, pass);
-        return;
-      }
+      if (node.kind === 'branch') return this.branch(node, pass, i > last);
       this.loop(node, pass, i < last);
     });
+  }
+
+  /** A branch that was entered stays entered, in the arm it took; one that was passed by stays passed. */
+  private branch(node: Branch, pass: string, open: boolean): void {
+    const arms = [node.then, node.otherwise ?? []];
+    const entered = arms.find((arm) => arm.some((n) => this.touched(n, pass)));
+    const arm = entered ?? (open ? (node.when(this.job) ? arms[0] : arms[1]) : undefined);
+    if (arm) this.list(arm, pass);
   }
 
   /** Only what was taken, in order: what remains visible of a body that is being left. */
@@ -130,7 +137,7 @@ class Walker {
     const steps = new Map<string, Step>();
     const collect = (n: Node): void => {
       if (isStep(n)) steps.set(n.key, n);
-      else (n.kind === 'branch' ? n.then : n.body).forEach(collect);
+      else inside(n).forEach(collect);
     };
     nodes.forEach(collect);
     const rows: { order: number; item: WalkItem }[] = [];
@@ -231,7 +238,7 @@ export function toolsOf(procedure: Procedure): readonly string[] {
   const tools = new Set<string>();
   const visit = (node: Node): void => {
     if (isStep(node)) node.tools?.forEach((t) => tools.add(t));
-    else (node.kind === 'branch' ? node.then : node.body).forEach(visit);
+    else inside(node).forEach(visit);
   };
   [...procedure.body, ...procedure.restore].forEach(visit);
   return [...tools];

@@ -12,6 +12,8 @@ export interface Choice {
   readonly advised?: (job: JobView) => boolean;
   /** The answer carries the pressure it was seen at. */
   readonly withPressure?: boolean;
+  /** What that pressure says of a setting: the true value lies above or below it. */
+  readonly bounds?: { readonly setting: string; readonly side: 'above' | 'below' };
   readonly sets?: Facts;
 }
 
@@ -84,6 +86,7 @@ export interface Branch {
   readonly kind: 'branch';
   readonly when: (job: JobView) => boolean;
   readonly then: readonly Node[];
+  readonly otherwise?: readonly Node[];
 }
 
 /** Repeats its body, a pass at a time, until `done` holds. */
@@ -101,11 +104,16 @@ export interface Procedure {
   readonly restore: readonly Node[];
 }
 
-export const branch = (when: Branch['when'], then: readonly Node[]): Branch => ({
+export const branch = (when: Branch['when'], then: readonly Node[], otherwise?: readonly Node[]): Branch => ({
   kind: 'branch',
   when,
   then,
+  ...(otherwise ? { otherwise } : {}),
 });
+
+/** The nodes directly inside a branch (both arms) or a loop. */
+export const inside = (node: Branch | Until): readonly Node[] =>
+  node.kind === 'until' ? node.body : [...node.then, ...(node.otherwise ?? [])];
 export const until = (done: Until['done'], body: readonly Node[]): Until => ({
   kind: 'until',
   done,

@@ -151,6 +151,15 @@ export class JobView {
     return !this.readings(setting).some((r) => r.kept.order > moved);
   }
 
+  /** A setting was moved and neither read nor bounded since: nothing is known of where it stands. */
+  unread(setting: string): boolean {
+    const moved = this.lastMove(setting);
+    return (
+      this.due(setting) &&
+      !this.state.observations.some((o) => o.order > moved && o.body.bounds?.setting === setting)
+    );
+  }
+
   /** Largest spread of readings that agree: the larger of the readable step and a quarter of the band. */
   agreement(setting: string): number {
     const def = this.setting(setting);
@@ -288,6 +297,13 @@ export class JobView {
         const step = gauge ? spanOf(gauge).readableStep : 0;
         const sd = Math.hypot(s.repeatability.sd, s.caught, step / Math.sqrt(12));
         out.push({ order: r.kept.order, what: { setting, value: r.value, sd } });
+      }
+      for (const o of this.state.observations) {
+        if (o.body.bounds?.setting !== setting || !o.body.value) continue;
+        // A one-sided reading: the setting lies somewhat beyond it, by how much is not known.
+        const sd = 0.04 * Math.abs(o.body.value.value);
+        const value = o.body.value.value + (o.body.bounds.side === 'above' ? sd : -sd);
+        out.push({ order: o.order, what: { setting, value, sd } });
       }
     }
     return out.sort((a, b) => a.order - b.order).map((x) => x.what);

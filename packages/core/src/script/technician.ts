@@ -212,6 +212,7 @@ export class ScriptedTechnician {
         answer: choice.code,
         value: shown,
         at,
+        ...(choice.bounds ? { bounds: choice.bounds } : {}),
         ...(choice.sets ? { sets: choice.sets } : {}),
       });
     }

@@ -12,6 +12,8 @@ import * as now from './state.js';
 
 const ALL_CAUTIONS = ['live', 'relief', 'stored', 'manual'] as const;
 
+const CUT_OUT_ABOVE = { setting: 'cutOut', side: 'above' } as const;
+
 const lockOff = (key: string): ConfirmStep => ({
   kind: 'confirm',
   key,
@@ -108,15 +110,24 @@ const readCutOut = (
   needs: { power: 'on' },
   hands: { tap: 0 },
   instead: [
-    { code: 'stalls', title: 'Runs on, pressure stands', withPressure: true },
+    { code: 'stalls', title: 'Runs on, pressure stands', withPressure: true, bounds: CUT_OUT_ABOVE },
     {
       code: 'climbs',
       title: 'Does not stop: locked off by hand',
       withPressure: true,
+      bounds: CUT_OUT_ABOVE,
       sets: { power: 'off' },
     },
     ...(watched
-      ? [{ code: 'drips', title: 'Relief drips: locked off', withPressure: true, sets: { power: 'off' } }]
+      ? [
+          {
+            code: 'drips',
+            title: 'Relief drips: locked off',
+            withPressure: true,
+            bounds: CUT_OUT_ABOVE,
+            sets: { power: 'off' },
+          },
+        ]
       : []),
   ],
 });
@@ -354,11 +365,23 @@ const work: Node = until(now.settled, [
       sets: { cover: 'on' },
     },
     ...powerOn('nut'),
-    readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', true),
-    branch((j) => !now.dripped(j), [readCutIn('adjust-cut-in', 'adjust', 'Cut-in after the turn')]),
+    branch(
+      now.tankEmpty,
+      [
+        readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', true),
+        branch((j) => !now.dripped(j), [readCutIn('adjust-cut-in', 'adjust', 'Cut-in after the turn')]),
+      ],
+      [
+        readCutIn('next-cut-in', 'adjust', 'Cut-in after the turn'),
+        readCutOut('next-cut-out', 'adjust', 'First rise: cut-out', true),
+      ],
+    ),
   ]),
   branch(
-    (j) => !now.wantsTurn(j) && now.switchLanded(j) && !now.switchProved(j),
+    (j) =>
+      !now.wantsTurn(j) &&
+      !now.dripped(j) &&
+      (now.unread(j) || (now.switchLanded(j) && !now.switchProved(j))),
     [
       ...powerOn('prove'),
       readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),

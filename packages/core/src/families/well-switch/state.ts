@@ -65,8 +65,20 @@ export function stuck(job: JobView): boolean {
   return advice.stop !== null && advice.stop !== 'not-read';
 }
 
+/** A nut was turned and nothing was read after it. */
+export const unread = (job: JobView): boolean => job.unread('cutOut') || job.unread('cutIn');
+
 export const wantsTurn = (job: JobView): boolean =>
-  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job);
+  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job);
+
+/** The tank was drained and has not been filled to cut-out since: the next rise comes before the next cut-in. */
+export function tankEmpty(job: JobView): boolean {
+  let drained = 0;
+  for (const passes of job.state.taken.values())
+    for (const list of passes.values())
+      for (const k of list) if (k.body.sets?.['drain'] === 'open') drained = Math.max(drained, k.order);
+  return drained > 0 && !job.readings('cutOut').some((r) => r.kept.order > drained);
+}
 
 /** Cut-in moved after the precharge was last read, or the air itself was changed. */
 export function prechargeDue(job: JobView): boolean {
