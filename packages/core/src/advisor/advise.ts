@@ -108,9 +108,15 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
 /**
  * How far to turn next: the movement most likely to land every aimed setting in its band, among those a hand can do,
  * with no more than a 1 in 10 000 chance of reaching `never`.
- * @param current best estimate of each setting now; used to say "in limits" on the plain limits
+ * @param standing what each setting is held to stand at (the mean of its agreeing readings), Pa; "in limits" is said of these,
+ *   so that advice and sheet never differ; the belief's own estimate where it is not given
  */
-export function advise(belief: Belief, aims: readonly Aim[], hand: Hand): Advice {
+export function advise(
+  belief: Belief,
+  aims: readonly Aim[],
+  hand: Hand,
+  standing: Readonly<Record<string, number>> = {},
+): Advice {
   const placed = aims
     .map((aim) => ({ aim, index: belief.prior.moves.findIndex((m) => m.setting === aim.setting) }))
     .filter((x) => x.index >= 0 && belief.known[x.index]);
@@ -126,7 +132,7 @@ export function advise(belief: Belief, aims: readonly Aim[], hand: Hand): Advice
       'The reading moves against the screw: check which screw it is and which way it was turned.',
     );
   const now = placed.map(({ index }) => expectation(belief, index, 0));
-  if (placed.every(({ aim }, i) => inside(now[i]?.mean ?? NaN, aim)))
+  if (placed.every(({ aim }, i) => inside(standing[aim.setting] ?? now[i]?.mean ?? NaN, aim)))
     return stop('in-limits', 'Every setting stands inside its limits.');
   const steps = Math.round(hand.largest / hand.quantum);
   let free: Score | undefined;

@@ -275,7 +275,13 @@ export class JobView {
   advice(adjuster: string): Advice {
     return this.once(`advice ${adjuster}`, () => {
       const { quantum, largest } = this.adjuster(adjuster);
-      return advise(this.belief(adjuster), this.aims(adjuster), { quantum, largest });
+      const aims = this.aims(adjuster);
+      const standing: Record<string, number> = {};
+      for (const { setting } of aims) {
+        const f = this.figure(setting, 'left');
+        if (f) standing[setting] = f.value;
+      }
+      return advise(this.belief(adjuster), aims, { quantum, largest }, standing);
     });
   }
 

@@ -14,6 +14,7 @@ export class TurningDetector {
   private direction: 'rising' | 'falling' | undefined;
   private extremeT = 0;
   private extremeP = 0;
+  private firstP: number | undefined;
   private lowP = Infinity;
   private lowT = 0;
   private highP = -Infinity;
@@ -34,8 +35,9 @@ export class TurningDetector {
     if (this.direction === undefined) {
       if (p < this.lowP) [this.lowP, this.lowT] = [p, t];
       if (p > this.highP) [this.highP, this.highT] = [p, t];
-      if (p - this.lowP > this.depth) return this.turnedAt('low', this.lowT, t, p);
-      if (this.highP - p > this.depth) return this.turnedAt('high', this.highT, t, p);
+      this.firstP ??= p;
+      if (p - this.lowP > this.depth) return this.begin('low', this.lowT, this.firstP - this.lowP, t, p);
+      if (this.highP - p > this.depth) return this.begin('high', this.highT, this.highP - this.firstP, t, p);
       return undefined;
     }
     const rising = this.direction === 'rising';
@@ -46,6 +48,18 @@ export class TurningDetector {
     }
     if (Math.abs(p - this.extremeP) <= this.depth) return undefined;
     return this.turnedAt(rising ? 'high' : 'low', this.extremeT, t, p);
+  }
+
+  /** The first change of direction counts only where the trace had come from the other side: a start is not a turn. */
+  private begin(
+    kind: 'low' | 'high',
+    at: number,
+    approach: number,
+    t: number,
+    p: number,
+  ): TurningPoint | undefined {
+    const point = this.turnedAt(kind, at, t, p);
+    return approach > this.depth ? point : undefined;
   }
 
   private turnedAt(kind: 'low' | 'high', at: number, t: number, p: number): TurningPoint {

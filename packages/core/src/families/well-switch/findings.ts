@@ -168,7 +168,8 @@ export function unproved(job: JobView): readonly Finding[] {
     );
   for (const s of ['cutIn', 'cutOut']) {
     const def = job.setting(s);
-    if (!job.landed(s))
+    // Near can be signed with its reason; out cannot.
+    if (!job.landed(s) && job.verdict(s, 'left')?.word !== 'near')
       need(
         `${s}-out`,
         s,

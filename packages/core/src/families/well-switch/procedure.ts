@@ -86,7 +86,15 @@ const readCutIn = (key: string, phase: 'found' | 'adjust' | 'left', title: strin
   needs: { power: 'on' },
   sets: { house: 'open' },
   hands: { house: 1, tap: 0.5 },
-  instead: [{ code: 'no-start', title: 'Pump does not start', withPressure: true }],
+  instead: [
+    { code: 'no-start', title: 'Pump does not start', withPressure: true },
+    {
+      code: 'climbs',
+      title: 'Pump never stops: locked off by hand',
+      withPressure: true,
+      sets: { power: 'off' },
+    },
+  ],
 });
 
 const readCutOut = (
@@ -232,7 +240,7 @@ const openings: Node[] = [
 const asFound: Node[] = [
   until(now.foundEnough, [
     readCutIn('found-cut-in', 'found', 'As found: cut-in'),
-    branch((j) => !now.noStart(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', false)]),
+    branch((j) => !now.noCutIn(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', false)]),
   ]),
   branch(
     (j) => !now.abnormal(j),
@@ -366,7 +374,7 @@ const work: Node = until(now.settled, [
     },
     ...powerOn('nut'),
     branch(
-      now.tankEmpty,
+      now.riseFirst,
       [
         readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', true),
         branch((j) => !now.dripped(j), [readCutIn('adjust-cut-in', 'adjust', 'Cut-in after the turn')]),

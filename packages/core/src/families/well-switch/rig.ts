@@ -210,7 +210,7 @@ class WellRig implements Rig {
       case 'adjust-cut-out':
         return this.s.lifted ? 'climbs' : this.faults.has('welded-contacts') ? 'climbs' : 'stalls';
       case 'found-cut-in':
-        return 'no-start';
+        return this.faults.has('welded-contacts') ? 'climbs' : 'no-start';
       default:
         return 'tight';
     }

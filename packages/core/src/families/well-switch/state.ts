@@ -4,9 +4,12 @@ import type { JobView } from '../../procedure/index.js';
 export const decision = (job: JobView): string | undefined => job.answer('decide');
 
 /** The pump did not stop by its switch in the as-found cycles. */
-export const climbs = (job: JobView): boolean => job.answered('found-cut-out', 'climbs');
+export const climbs = (job: JobView): boolean =>
+  job.answered('found-cut-out', 'climbs') || job.answered('found-cut-in', 'climbs');
 export const stalls = (job: JobView): boolean => job.answered('found-cut-out', 'stalls');
 export const noStart = (job: JobView): boolean => job.answered('found-cut-in', 'no-start');
+/** The as-found cut-in step ended without a reading. */
+export const noCutIn = (job: JobView): boolean => noStart(job) || job.answered('found-cut-in', 'climbs');
 export const abnormal = (job: JobView): boolean => climbs(job) || stalls(job) || noStart(job);
 export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
 export const dripped = (job: JobView): boolean => {
@@ -71,13 +74,17 @@ export const unread = (job: JobView): boolean => job.unread('cutOut') || job.unr
 export const wantsTurn = (job: JobView): boolean =>
   decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job);
 
-/** The tank was drained and has not been filled to cut-out since: the next rise comes before the next cut-in. */
-export function tankEmpty(job: JobView): boolean {
+/**
+ * Whether the pressure will rise when the power comes on: the tank was drained, or the pump was stopped by hand after it had
+ * started. Then cut-out is read first; otherwise water must be drawn to cut-in.
+ */
+export function riseFirst(job: JobView): boolean {
+  const last = (setting: string): number => job.readings(setting).at(-1)?.kept.order ?? 0;
   let drained = 0;
   for (const passes of job.state.taken.values())
     for (const list of passes.values())
       for (const k of list) if (k.body.sets?.['drain'] === 'open') drained = Math.max(drained, k.order);
-  return drained > 0 && !job.readings('cutOut').some((r) => r.kept.order > drained);
+  return drained > last('cutOut') || last('cutIn') > last('cutOut');
 }
 
 /** Cut-in moved after the precharge was last read, or the air itself was changed. */
