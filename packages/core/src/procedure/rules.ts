@@ -18,6 +18,10 @@ export interface Finding {
 export interface SettingDef {
   readonly id: string;
   readonly title: string;
+  /** A word or two for crowded places. */
+  readonly short: string;
+  /** Where its readings turn on a trace: at a low, at a high, at a peak, or standing firm. */
+  readonly catch: 'firm' | 'low' | 'high' | 'peak';
   readonly dimension: 'pressure' | 'time';
   readonly unit: string;
   /** The place of the gauge that reads it. */

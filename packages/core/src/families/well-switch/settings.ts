@@ -126,11 +126,27 @@ const cycle = {
 } as const;
 
 export const settings: readonly SettingDef[] = [
-  { ...cycle, id: 'cutIn', title: 'Cut-in', repeatability: { sd: psi(0.35), dof: 20 } },
-  { ...cycle, id: 'cutOut', title: 'Cut-out', repeatability: { sd: psi(0.35), dof: 20 } },
+  {
+    ...cycle,
+    id: 'cutIn',
+    short: 'in',
+    catch: 'low',
+    title: 'Cut-in',
+    repeatability: { sd: psi(0.35), dof: 20 },
+  },
+  {
+    ...cycle,
+    id: 'cutOut',
+    short: 'out',
+    catch: 'high',
+    title: 'Cut-out',
+    repeatability: { sd: psi(0.35), dof: 20 },
+  },
   {
     ...cycle,
     id: 'differential',
+    short: 'diff',
+    catch: 'firm',
     title: 'Differential',
     had: 'relation',
     cycles: 1,
@@ -142,6 +158,8 @@ export const settings: readonly SettingDef[] = [
   {
     ...cycle,
     id: 'precharge',
+    short: 'air',
+    catch: 'firm',
     title: 'Precharge',
     slot: 'air',
     cycles: 1,
@@ -152,6 +170,8 @@ export const settings: readonly SettingDef[] = [
   {
     ...cycle,
     id: 'runTime',
+    short: 'run',
+    catch: 'firm',
     title: 'Run time',
     dimension: 'time',
     unit: 's',

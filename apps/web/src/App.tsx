@@ -1,0 +1,73 @@
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { lazy, Suspense, useEffect, useMemo } from 'react';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
+import { SignInPage } from './features/sign-in/SignInPage.tsx';
+import { TodayPage } from './features/today/TodayPage.tsx';
+import { useAppSelector } from './store/index.ts';
+import { useMeQuery } from './store/api.ts';
+import { MeContext } from './store/me.ts';
+import { outbox } from './sync/outbox.ts';
+import { themeOf } from './theme/theme.ts';
+import { Shell } from './ui/Shell.tsx';
+import { Failed, Loading, problemOf } from './ui/States.tsx';
+
+const SitesPage = lazy(async () => ({ default: (await import('./features/sites/SitesPage.tsx')).SitesPage }));
+const GaugesPage = lazy(async () => ({
+  default: (await import('./features/gauges/GaugesPage.tsx')).GaugesPage,
+}));
+const PlanPage = lazy(async () => ({ default: (await import('./features/plan/PlanPage.tsx')).PlanPage }));
+const WorkPage = lazy(async () => ({ default: (await import('./features/work/WorkPage.tsx')).WorkPage }));
+const SheetPage = lazy(async () => ({ default: (await import('./features/sheet/SheetPage.tsx')).SheetPage }));
+
+export function App() {
+  const name = useAppSelector((s) => s.ui.theme);
+  const theme = useMemo(() => themeOf(name), [name]);
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = name;
+    document
+      .querySelector('meta[name=theme-color]')
+      ?.setAttribute('content', name === 'plant' ? '#14110b' : '#f4efe4');
+  }, [name]);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <Routes>
+        <Route path="/sign-in" element={<SignInPage />} />
+        <Route path="*" element={<SignedIn />} />
+      </Routes>
+    </ThemeProvider>
+  );
+}
+
+/** Everything behind the sign-in; with no signal the account last used on this device goes on. */
+function SignedIn() {
+  const me = useMeQuery();
+  const location = useLocation();
+  useEffect(() => {
+    if (me.data) outbox.use(me.data.id);
+  }, [me.data]);
+  if (me.data)
+    return (
+      <MeContext value={me.data}>
+        <Suspense fallback={<Loading what="the page" />}>
+          <Routes>
+            <Route path="/jobs/:id/sheet" element={<SheetPage />} />
+            <Route path="/jobs/:id" element={<WorkPage />} />
+            <Route element={<Shell />}>
+              <Route path="/" element={<TodayPage />} />
+              <Route path="/sites" element={<SitesPage />} />
+              <Route path="/gauges" element={<GaugesPage />} />
+              <Route path="/controls/:id" element={<PlanPage />} />
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </MeContext>
+    );
+  if (me.isLoading) return <Loading what="your account" />;
+  const problem = problemOf(me.error);
+  if (problem?.status === 401)
+    return <Navigate to="/sign-in" replace state={{ from: location.pathname + location.search }} />;
+  return <Failed problem={problem} retry={() => void me.refetch()} />;
+}

@@ -1,0 +1,55 @@
+import { show } from '@firm-needle/core';
+import { format, parseISO } from 'date-fns';
+import { Link } from 'react-router';
+import type { Control } from '../../store/types.ts';
+import { VerdictMark } from '../../ui/Verdict.tsx';
+
+export const OUTCOME: Readonly<Record<string, string>> = {
+  set: 'set',
+  'left-as-found': 'left as found',
+  replace: 'to be replaced',
+  unfinished: 'unfinished',
+};
+
+/** What was found and left at earlier visits. */
+export function History({ control }: { control: Control }) {
+  const past = control.jobs.filter((j) => j.signedAt);
+  if (past.length === 0) return <p className="soft">No signed visit yet.</p>;
+  const columns = past[0]?.rows.filter((r) => r.target !== undefined) ?? [];
+  return (
+    <table className="history">
+      <caption className="eyebrow">Earlier visits, as found → as left</caption>
+      <thead>
+        <tr>
+          <th>Day</th>
+          {columns.map((c) => (
+            <th key={c.setting}>{c.title}</th>
+          ))}
+          <th>Outcome</th>
+        </tr>
+      </thead>
+      <tbody>
+        {past.map((j) => (
+          <tr key={j.id}>
+            <td>
+              <Link to={`/jobs/${j.id}/sheet`}>
+                {format(parseISO(j.signedAt ?? j.openedAt), 'd MMM yyyy')}
+              </Link>
+            </td>
+            {columns.map((c) => {
+              const r = j.rows.find((x) => x.setting === c.setting);
+              return (
+                <td key={c.setting} className="figure">
+                  {r?.found ? show(r.found.value, { unit: r.unit }) : '–'}
+                  {r?.left && <> → {show(r.left.value, { unit: r.unit })}</>}
+                  {r?.found?.verdict && <VerdictMark word={r.found.verdict.word} size={16} />}
+                </td>
+              );
+            })}
+            <td>{OUTCOME[j.outcome ?? ''] ?? ''}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

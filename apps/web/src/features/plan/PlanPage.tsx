@@ -1,0 +1,276 @@
+import { fromCanonical, showWithUnit, startJob, type Family, type Gauge } from '@firm-needle/core';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { v7 as uuid } from 'uuid';
+import { useControlQuery, useGaugesQuery } from '../../store/api.ts';
+import { useMe } from '../../store/me.ts';
+import type { Control } from '../../store/types.ts';
+import { deviceDb } from '../../sync/db.ts';
+import { JobSession } from '../../sync/jobSession.ts';
+import { outbox } from '../../sync/outbox.ts';
+import { useFamily } from '../../sync/useJob.ts';
+import { Picture } from '../../ui/picture/Picture.tsx';
+import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { GaugePicker, rankedGauges } from './GaugePicker.tsx';
+import { History } from './History.tsx';
+import { Plate } from './Plate.tsx';
+import { Typed } from './Typed.tsx';
+import { usePlan } from './usePlan.ts';
+import './plan.css';
+
+/** A control: its plan on the ladder, its plate, its gauges, its past; and the start of a job. */
+export function PlanPage() {
+  const { id = '' } = useParams();
+  const control = useControlQuery(id);
+  const gauges = useGaugesQuery();
+  const family = useFamily(control.data?.available ? control.data.family : undefined);
+  if (control.isLoading || gauges.isLoading) return <Loading what="the control" />;
+  if (!control.data)
+    return <Failed problem={problemOf(control.error)} retry={() => void control.refetch()} />;
+  if (!control.data.available)
+    return <Empty>Controls of this kind cannot be opened in this version yet. {control.data.story}</Empty>;
+  if (!family) return <Loading what="its procedure" />;
+  return (
+    <Planner key={control.data.id} control={control.data} family={family} gauges={gauges.data?.items ?? []} />
+  );
+}
+
+function Planner({
+  control,
+  family,
+  gauges,
+}: {
+  control: Control;
+  family: Family;
+  gauges: readonly Gauge[];
+}) {
+  const me = useMe();
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const visit = params.get('visit') ?? undefined;
+  const planning = usePlan(family, control);
+  const { plan, findings, pushed } = planning;
+  const ranked = useMemo(() => rankedGauges(family, plan, gauges), [family, plan, gauges]);
+  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
+  const [rig, setRig] = useState(me.organisation.demo);
+  const [refused, setRefused] = useState<string>();
+  const school = family.schools.find((s) => s.id === plan.school);
+  const may = me.role !== 'reader';
+  const refusals = findings.filter((f) => f.severity === 'refuse');
+  const picked = Object.fromEntries(
+    family.slots.flatMap((s) => {
+      const list = ranked[s.id] ?? [];
+      const g = list.find((x) => x.gauge.id === chosen[s.id]) ?? list[0];
+      return g ? [[s.id, g.gauge]] : [];
+    }),
+  );
+
+  const start = async (): Promise<void> => {
+    const started = startJob(family, {
+      plan,
+      site: control.site,
+      control: { id: control.id, name: control.name, equipment: control.equipment.name },
+      technician: me.name,
+      permits: me.permits,
+      gauges: picked,
+      rule: me.organisation.rule,
+      ...(rig ? { source: 'simulated rig' } : {}),
+      ...(control.device ? { learned: control.device.learned } : {}),
+    });
+    if (!started.ok) {
+      setRefused(`${started.refusal.message} ${started.refusal.remedy ?? ''}`);
+      return;
+    }
+    const job = uuid();
+    const db = await deviceDb();
+    if (planning.changed)
+      await db.put('puts', {
+        path: `/controls/${control.id}/plans/${uuid()}`,
+        user: me.id,
+        body: { version: plan.version, plan },
+      });
+    await db.put('puts', {
+      path: `/jobs/${job}`,
+      user: me.id,
+      body: { controlId: control.id, ...(visit ? { visitId: visit } : {}) },
+    });
+    const session = new JobSession(job, me.id);
+    await session.append(started.value);
+    session.close();
+    outbox.kick();
+    void navigate(`/jobs/${job}${visit ? `?visit=${visit}` : ''}`);
+  };
+
+  return (
+    <>
+      <div className="page-head">
+        <h1>{control.name}</h1>
+        <span className="soft">
+          {control.site.name}, {control.site.altitude_m} m · {control.equipment.name}
+        </span>
+        {control.story && <p className="plan-story">{control.story}</p>}
+      </div>
+      <div className="plan">
+        <section className="plan-picture" aria-label="Plan on the ladder">
+          <Picture
+            family={family}
+            plan={plan}
+            gauge={picked[family.slots[0]?.id ?? '']}
+            onMove={planning.move}
+            forbidden={
+              new Set([
+                ...refusals.flatMap((f) => (f.about ? [f.about] : [])),
+                ...(pushed ? [pushed.about] : []),
+              ])
+            }
+          />
+          <p className={`plan-push${pushed ? ' caution' : ' soft'}`} role="status">
+            {pushed
+              ? pushed.message
+              : 'Drag a mark, nudge it with the arrow keys, or type it. What follows from it moves along.'}
+          </p>
+          <History control={control} />
+        </section>
+        <section className="plan-side" aria-label="Plan in figures">
+          <div className="plan-choices">
+            <TextField
+              select
+              size="small"
+              label="Usual pair"
+              value={plan.variant}
+              onChange={(e) => planning.choose({ variant: e.target.value })}
+            >
+              {family.variants.map((v) => (
+                <MenuItem key={v.id} value={v.id}>
+                  {v.title}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              size="small"
+              label="School of practice"
+              value={plan.school}
+              helperText={school?.because}
+              onChange={(e) => planning.choose({ school: e.target.value })}
+            >
+              {family.schools.map((s) => (
+                <MenuItem key={s.id} value={s.id}>
+                  {s.title}
+                </MenuItem>
+              ))}
+            </TextField>
+          </div>
+          <div className="plan-settings">
+            {family.settings
+              .filter((s) => s.givable)
+              .map((s) => {
+                const value = plan.values[s.id];
+                const pinned = school?.pins.includes(s.id) ?? false;
+                const given = plan.given.some((g) => g.setting === s.id);
+                return (
+                  <Typed
+                    key={s.id}
+                    label={s.title}
+                    unit={s.unit}
+                    disabled={pinned}
+                    shown={
+                      value === undefined ? '' : String(Math.round(fromCanonical(value, s.unit) * 10) / 10)
+                    }
+                    hint={pinned ? 'held by this practice' : given ? 'given' : 'follows'}
+                    onType={(text) => planning.type(s.id, text)}
+                  />
+                );
+              })}
+          </div>
+          <dl className="plan-figures">
+            {family.figures(plan, planning.ambient).map((f) => (
+              <div key={f.id} title={f.because}>
+                <dt>{f.title}</dt>
+                <dd className="figure">{showWithUnit(f.value, { unit: f.unit, step: f.step })}</dd>
+              </div>
+            ))}
+          </dl>
+          {findings.length > 0 && (
+            <ul className="plan-findings">
+              {findings.map((f) => (
+                <li key={f.code} className="caution">
+                  <strong>{f.message}</strong> {f.remedy}
+                </li>
+              ))}
+            </ul>
+          )}
+          <Plate family={family} planning={planning} editable={may} />
+          <GaugePicker
+            family={family}
+            ranked={ranked}
+            chosen={chosen}
+            onChoose={(slot, g) => setChosen({ ...chosen, [slot]: g })}
+          />
+          {control.device && <Learned family={family} control={control} />}
+          {may && me.organisation.demo && (
+            <ToggleButtonGroup
+              exclusive
+              size="small"
+              value={rig ? 'rig' : 'typed'}
+              onChange={(_, v: string | null) => v && setRig(v === 'rig')}
+              aria-label="Where readings come from"
+            >
+              <ToggleButton value="rig">Simulated rig</ToggleButton>
+              <ToggleButton value="typed">Typed from my gauges</ToggleButton>
+            </ToggleButtonGroup>
+          )}
+          {refused && (
+            <p className="caution" role="alert">
+              {refused}
+            </p>
+          )}
+          {may ? (
+            <Button
+              variant="contained"
+              size="large"
+              disabled={refusals.length > 0}
+              onClick={() => void start()}
+            >
+              Start the job
+            </Button>
+          ) : (
+            <p className="soft">Your account may look, not work.</p>
+          )}
+          {control.jobs.find((j) => !j.signedAt) && (
+            <p>
+              A job is open here.{' '}
+              <Link
+                to={`/jobs/${control.jobs.find((j) => !j.signedAt)?.id}${visit ? `?visit=${visit}` : ''}`}
+              >
+                Go on with it
+              </Link>
+            </p>
+          )}
+        </section>
+      </div>
+    </>
+  );
+}
+
+/** What earlier visits taught about this device. */
+function Learned({ family, control }: { family: Family; control: Control }) {
+  const known = family.adjusters.filter((a) => a.kind !== 'air' && control.device?.learned[a.id]);
+  if (known.length === 0) return null;
+  return (
+    <p className="soft plan-learned">
+      {known.map((a) => {
+        const l = control.device?.learned[a.id];
+        const unit = family.settings.find((s) => s.id === a.prior.moves[0]?.setting)?.unit ?? 'psi';
+        return l
+          ? `One ${a.unit} of the ${a.title.toLowerCase()} moves this device ${showWithUnit(l.perTurn, { unit, step: 0.1 })} ± ${Math.round(l.spread * 100)} %, learned at earlier visits.`
+          : '';
+      })}
+    </p>
+  );
+}

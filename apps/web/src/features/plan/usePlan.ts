@@ -1,0 +1,92 @@
+import {
+  ambientAt,
+  expectOk,
+  type AbsolutePressure,
+  draftOf,
+  give,
+  makePlan,
+  typePlate,
+  typeSetting,
+  written,
+  type Family,
+  type Finding,
+  type Plan,
+  type PlanDraft,
+  type Refusal,
+} from '@firm-needle/core';
+import { useMemo, useState } from 'react';
+import type { Control } from '../../store/types.ts';
+
+/** A plan being made: its draft, what follows from it, and what was refused. */
+export interface Planning {
+  readonly draft: PlanDraft;
+  readonly plan: Plan;
+  readonly findings: readonly Finding[];
+  /** Ambient pressure at the site, Pa absolute. */
+  readonly ambient: AbsolutePressure;
+  readonly changed: boolean;
+  /** Why the last move was not taken, by setting or plate parameter. */
+  readonly pushed: { readonly about: string; readonly message: string } | undefined;
+  move(setting: string, value: number): void;
+  type(setting: string, text: string): Refusal | undefined;
+  typeOnPlate(id: string, text: string): Refusal | undefined;
+  choose(change: Partial<Pick<PlanDraft, 'variant' | 'school'>>): void;
+}
+
+export function usePlan(family: Family, control: Control): Planning {
+  const start = useMemo<PlanDraft>(
+    () => control.plan ?? draftOf(family, family.variants[0]?.id ?? '', {}),
+    [control.plan, family],
+  );
+  const [draft, setDraft] = useState<PlanDraft>(start);
+  const [pushed, setPushed] = useState<Planning['pushed']>();
+  const ambient = ambientAt(control.site.altitude_m);
+  const pa = ambient.ok ? ambient.value : expectOk(ambientAt(0));
+  const version = (control.plan?.version ?? 0) + (draft === start ? 0 : 1);
+  const plan = useMemo(() => makePlan(family, draft, Math.max(1, version)), [family, draft, version]);
+  const findings = useMemo(() => family.check(plan, pa), [family, plan, pa]);
+
+  /** Takes a draft unless it breaks something that was whole: a forbidden place pushes back and says why. */
+  const offer = (next: PlanDraft, about: string): Finding | undefined => {
+    const before = new Set(findings.filter((f) => f.severity === 'refuse').map((f) => f.code));
+    const bad = family
+      .check(makePlan(family, next), pa)
+      .find((f) => f.severity === 'refuse' && !before.has(f.code));
+    setPushed(bad ? { about, message: `${bad.message} ${bad.remedy ?? ''}`.trim() } : undefined);
+    if (!bad) setDraft(next);
+    return bad;
+  };
+
+  return {
+    draft,
+    plan,
+    findings,
+    ambient: pa,
+    changed: draft !== start,
+    pushed,
+    move: (setting, value) => {
+      const def = family.settings.find((s) => s.id === setting);
+      if (def) offer(give(draft, setting, written(value, def.unit, 0.5)), setting);
+    },
+    type: (setting, text) => {
+      const typed = typeSetting(family, setting, text);
+      if (!typed.ok) return typed.refusal;
+      const bad = offer(give(draft, setting, typed.value), setting);
+      return bad
+        ? { code: bad.code, message: bad.message, ...(bad.remedy ? { remedy: bad.remedy } : {}) }
+        : undefined;
+    },
+    typeOnPlate: (id, text) => {
+      const typed = typePlate(family, id, text);
+      if (!typed.ok) return typed.refusal;
+      const bad = offer({ ...draft, plate: { ...draft.plate, [id]: typed.value } }, id);
+      return bad
+        ? { code: bad.code, message: bad.message, ...(bad.remedy ? { remedy: bad.remedy } : {}) }
+        : undefined;
+    },
+    choose: (change) => {
+      const next = { ...draft, ...change, given: change.variant ? [] : draft.given };
+      offer(next, 'school');
+    },
+  };
+}

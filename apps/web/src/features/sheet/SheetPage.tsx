@@ -1,0 +1,61 @@
+import Button from '@mui/material/Button';
+import { useParams, Link } from 'react-router';
+import { useSealQuery } from '../../store/api.ts';
+import { useMe } from '../../store/me.ts';
+import { useJob } from '../../sync/useJob.ts';
+import { Failed, Loading } from '../../ui/States.tsx';
+import { SheetDocument } from './SheetView.tsx';
+
+/** The sheet by itself, to be read and printed. */
+export function SheetPage() {
+  const { id = '' } = useParams();
+  const me = useMe();
+  const { job, missing } = useJob(id, me.id);
+  const seal = useSealQuery(id);
+  if (missing)
+    return (
+      <Failed
+        problem={{
+          status: 404,
+          code: 'not-found',
+          detail: 'This job is not on this device, and the server does not have it or cannot be reached.',
+        }}
+      />
+    );
+  if (!job) return <Loading what="the sheet" />;
+  const signed = job.view.state.signed;
+  return (
+    <div className="sheet-page">
+      <nav className="sheet-bar no-print">
+        <Button component={Link} to="/">
+          Today
+        </Button>
+        <Button component={Link} to={`/controls/${job.view.started.control.id}`}>
+          The control
+        </Button>
+        {!signed && (
+          <Button component={Link} to={`/jobs/${id}`}>
+            Back to the work
+          </Button>
+        )}
+        {signed && me.role === 'supervisor' && !job.view.state.countersigned && (
+          <Button onClick={() => void job.session.append({ kind: 'countersign', by: me.name })}>
+            Countersign
+          </Button>
+        )}
+        <span className="grow" />
+        <Button variant="contained" onClick={() => print()}>
+          Print or save as PDF
+        </Button>
+      </nav>
+      <main>
+        <SheetDocument
+          family={job.family}
+          job={job.view}
+          seal={seal.data}
+          organisation={me.organisation.name}
+        />
+      </main>
+    </div>
+  );
+}

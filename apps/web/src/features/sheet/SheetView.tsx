@@ -1,0 +1,240 @@
+import {
+  fingerprint,
+  show,
+  sheetOf,
+  type Family,
+  type JobView,
+  type Sheet,
+  type SheetRow,
+} from '@firm-needle/core';
+import { format, parseISO } from 'date-fns';
+import type { Seal } from '../../store/types.ts';
+import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
+import './sheet.css';
+
+const step = (r: SheetRow): number => (r.dimension === 'time' ? 1 : 0.1);
+const cell = (r: SheetRow, v: number | undefined): string =>
+  v === undefined ? '·' : show(v, { unit: r.unit, step: step(r) });
+
+/** Target as a figure, or as a bound where there is only one. */
+function target(r: SheetRow): string {
+  if (r.target !== undefined) return cell(r, r.target).replace(/\.0$/, '');
+  if (r.limits.lower !== undefined) return `≥ ${cell(r, r.limits.lower)}`;
+  if (r.limits.upper !== undefined) return `≤ ${cell(r, r.limits.upper)}`;
+  return '·';
+}
+
+const unitOf = (sheet: Sheet, setting: string): string =>
+  sheet.rows.find((r) => r.setting === setting)?.unit ?? 'Pa';
+
+/** The table of settings: target, found, left. */
+export function SheetTable({ sheet }: { sheet: Sheet }) {
+  return (
+    <table className="sheet-table">
+      <thead>
+        <tr>
+          <th>{sheet.rows[0]?.unit}</th>
+          <th>Target</th>
+          <th>Found</th>
+          <th>Left</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sheet.rows.map((r) => (
+          <tr key={r.setting}>
+            <th scope="row">
+              {r.title}
+              {r.dimension === 'time' && `, ${r.unit}`}
+            </th>
+            <td className="figure">{target(r)}</td>
+            <td className="figure">
+              {cell(r, r.found?.value)}{' '}
+              {r.found?.verdict && <VerdictMark word={r.found.verdict.word} size={15} />}
+            </td>
+            <td className="figure">
+              {r.due ? <em>due</em> : cell(r, r.left?.value)}{' '}
+              {!r.due && r.left?.verdict && <VerdictMark word={r.left.verdict.word} size={15} />}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Verdicts with their reasons, for one side of the job. */
+export function Reasons({ sheet, side }: { sheet: Sheet; side: 'found' | 'left' }) {
+  const rows = sheet.rows.filter((r) => r[side]?.verdict);
+  if (rows.length === 0) return null;
+  return (
+    <ul className="sheet-reasons">
+      {rows.map((r) => {
+        const verdict = r[side]?.verdict;
+        return (
+          verdict && (
+            <li key={r.setting}>
+              <VerdictWordMark word={verdict.word} /> <strong>{r.title}</strong> {verdict.because}
+            </li>
+          )
+        );
+      })}
+    </ul>
+  );
+}
+
+export function Turns({ sheet }: { sheet: Sheet }) {
+  if (sheet.turns.length === 0) return <p className="soft">Nothing was adjusted.</p>;
+  return (
+    <>
+      <ul className="sheet-turns">
+        {sheet.turns.map((t, i) => (
+          <li key={i}>
+            {t.text}
+            {!t.advised && <span className="soft"> (own amount)</span>}
+            {t.effects.map((e) => (
+              <span key={e.setting} className="figure sheet-effect">
+                {show(e.before, { unit: unitOf(sheet, e.setting) })} →{' '}
+                {show(e.after, { unit: unitOf(sheet, e.setting) })}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
+      {sheet.net.map((n) => (
+        <p key={n.adjuster} className="soft sheet-net">
+          {n.adjuster}, net since found: {n.text}
+        </p>
+      ))}
+    </>
+  );
+}
+
+const OUTCOME: Readonly<Record<string, string>> = {
+  set: 'Set and proved',
+  'left-as-found': 'Left as found',
+  replace: 'To be replaced',
+  unfinished: 'Unfinished',
+};
+
+/** The whole record on one page, as it is printed. */
+export function SheetDocument({
+  family,
+  job,
+  seal,
+  organisation,
+}: {
+  family: Family;
+  job: JobView;
+  seal: Seal | undefined;
+  organisation: string;
+}) {
+  const sheet = (job.state.signed?.body.result as Sheet | undefined) ?? sheetOf(family, job);
+  const { started } = job;
+  const signed = job.state.signed;
+  return (
+    <article className="sheet-doc">
+      <header>
+        <div>
+          <p className="eyebrow">{organisation}</p>
+          <h1>{started.control.name}</h1>
+          <p>
+            {started.site.name}, {started.site.altitude_m} m · {started.control.equipment}
+          </p>
+        </div>
+        <div className="sheet-outcome">
+          {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}
+          <strong>{signed ? OUTCOME[signed.body.outcome] : 'Not signed yet'}</strong>
+          <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
+          <span className="soft">{signed?.body.by ?? started.technician}</span>
+        </div>
+      </header>
+      <SheetTable sheet={sheet} />
+      <div className="sheet-cols">
+        <section>
+          <h2>As found</h2>
+          <Reasons sheet={sheet} side="found" />
+        </section>
+        <section>
+          <h2>As left</h2>
+          <Reasons sheet={sheet} side="left" />
+        </section>
+      </div>
+      <div className="sheet-cols">
+        <section>
+          <h2>Adjusted</h2>
+          <Turns sheet={sheet} />
+        </section>
+        <section>
+          <h2>What was noticed</h2>
+          {sheet.findings.length === 0 ? (
+            <p className="soft">Nothing beyond the readings.</p>
+          ) : (
+            <ul className="sheet-findings">
+              {sheet.findings.map((f) => (
+                <li key={f.code}>
+                  <strong>{f.message}</strong> {f.remedy}
+                </li>
+              ))}
+            </ul>
+          )}
+          {job.state.leaving && <p>{job.state.leaving.body.reason}</p>}
+          {job.state.notes.map((n) => (
+            <p key={n.id}>{n.body.text}</p>
+          ))}
+        </section>
+      </div>
+      <section>
+        <h2>Gauges</h2>
+        <ul className="sheet-gauges">
+          {sheet.gauges.map((g) => (
+            <li key={g.slot}>
+              <strong>{g.label}</strong> {g.text}. Zero {g.zero}
+              {!g.fit && ' Readings in doubt.'}
+            </li>
+          ))}
+        </ul>
+        {started.source && <p className="soft">Readings from: {started.source}.</p>}
+      </section>
+      {(job.state.skips.length > 0 || job.state.corrections.length > 0 || job.state.aside.length > 0) && (
+        <section>
+          <h2>Skipped and corrected</h2>
+          <ul className="sheet-findings">
+            {job.state.skips.map((s) => (
+              <li key={s.id}>
+                Skipped {s.body.at.key}: {s.body.reason}
+              </li>
+            ))}
+            {job.state.corrections.map((c) => (
+              <li key={c.by.id}>
+                {c.by.body.body ? 'Corrected' : 'Withdrawn'}: {c.original.body.kind}{' '}
+                {'value' in c.original.body && c.original.body.value ? c.original.body.value.text : ''} (
+                {c.by.body.reason})
+              </li>
+            ))}
+            {job.state.aside.map((a) => (
+              <li key={a.event.id}>
+                Set aside: {a.event.body.kind}. {a.reason}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <footer>
+        <p>
+          {sheet.rule} {sheet.because}
+        </p>
+        <p>
+          {seal
+            ? seal.whole
+              ? `Record whole: ${seal.length} entries, seal ${seal.fingerprint || fingerprint(seal.head)}.`
+              : `Record broken at entry ${seal.at}: ${seal.because}`
+            : 'The seal is not checked while the server cannot be reached.'}
+          {job.state.countersigned && ` Countersigned by ${job.state.countersigned.body.by}.`}
+        </p>
+        <p className="soft">
+          An aid to a competent person. The maker’s manual, local codes and licensed practice come first.
+        </p>
+      </footer>
+    </article>
+  );
+}

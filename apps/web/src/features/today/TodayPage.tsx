@@ -1,0 +1,166 @@
+import { loadFamily, toolsOf, type Plan } from '@firm-needle/core';
+import { format, parseISO } from 'date-fns';
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { api, useVisitsQuery } from '../../store/api.ts';
+import { useAppDispatch } from '../../store/index.ts';
+import { request } from '../../store/http.ts';
+import type { JobInfo, Visit, VisitControl } from '../../store/types.ts';
+import { useJobsHere, type JobHere } from '../../sync/jobsHere.ts';
+import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
+import './today.css';
+
+const today = (): string => format(new Date(), 'yyyy-MM-dd');
+
+/** Today's visit first, then what is open from before and what comes next. */
+export function TodayPage() {
+  const visits = useVisitsQuery();
+  const here = useJobsHere();
+  useKeepForOffline(visits.data?.items);
+  if (visits.isLoading) return <Loading what="your visits" />;
+  if (!visits.data) return <Failed problem={problemOf(visits.error)} retry={() => void visits.refetch()} />;
+  const day = today();
+  const items = visits.data.items;
+  const now = items.filter((v) => v.day === day);
+  const past = items.filter((v) => v.day < day && v.controls.some((c) => isOpen(c, here)));
+  const next = items.filter((v) => v.day > day).reverse();
+  return (
+    <>
+      <div className="page-head">
+        <h1>Today</h1>
+        <span className="soft">{format(new Date(), 'EEEE d MMMM yyyy')}</span>
+      </div>
+      {now.length === 0 && (
+        <Empty>No visit is planned for today. Choose a site, or go on with an open job below.</Empty>
+      )}
+      {now.map((v) => (
+        <VisitCard key={v.id} visit={v} here={here} main />
+      ))}
+      {past.length > 0 && <h2 className="eyebrow today-group">Left open</h2>}
+      {past.map((v) => (
+        <VisitCard key={v.id} visit={v} here={here} />
+      ))}
+      {next.length > 0 && <h2 className="eyebrow today-group">Coming</h2>}
+      {next.map((v) => (
+        <VisitCard key={v.id} visit={v} here={here} />
+      ))}
+    </>
+  );
+}
+
+const jobOf = (c: VisitControl, here: readonly JobHere[]): { id: string; signed: boolean } | undefined => {
+  const local = here.filter((j) => j.control === c.id).at(-1);
+  if (c.job)
+    return {
+      id: c.job.id,
+      signed: c.job.signedAt !== null || here.some((j) => j.job === c.job?.id && j.signed),
+    };
+  return local ? { id: local.job, signed: local.signed } : undefined;
+};
+const isOpen = (c: VisitControl, here: readonly JobHere[]): boolean => {
+  const job = jobOf(c, here);
+  return job !== undefined && !job.signed;
+};
+
+function VisitCard({
+  visit,
+  here,
+  main = false,
+}: {
+  visit: Visit;
+  here: readonly JobHere[];
+  main?: boolean;
+}) {
+  const tools = useTools(visit, main);
+  return (
+    <section className={`visit${main ? ' main' : ''}`} aria-label={visit.site.name}>
+      <header>
+        <h2>{visit.site.name}</h2>
+        <span className="soft">
+          {format(parseISO(visit.day), 'd MMM')} · {visit.technician} ·{' '}
+          {visit.site.altitude_m.toLocaleString('en').replace(',', '\u202f')} m
+        </span>
+        {visit.purpose && <p>{visit.purpose}</p>}
+      </header>
+      <ol className="visit-controls">
+        {visit.controls.map((c) => (
+          <ControlRow key={c.id} control={c} visit={visit} here={here} />
+        ))}
+      </ol>
+      {tools.length > 0 && (
+        <p className="carry">
+          <strong>Carry</strong> {tools.join(' · ')}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function ControlRow({
+  control: c,
+  visit,
+  here,
+}: {
+  control: VisitControl;
+  visit: Visit;
+  here: readonly JobHere[];
+}) {
+  const job = jobOf(c, here);
+  const state = job ? (job.signed ? 'signed' : 'open, go on') : 'to do';
+  const to = job
+    ? job.signed
+      ? `/jobs/${job.id}/sheet`
+      : `/jobs/${job.id}?visit=${visit.id}`
+    : `/controls/${c.id}?visit=${visit.id}`;
+  const body = (
+    <>
+      <span className="visit-name">
+        <strong>{c.name}</strong>
+        <span className="soft">{c.equipment}</span>
+      </span>
+      {c.story && <span className="visit-story soft">{c.story}</span>}
+      <span className="visit-state">{c.available ? state : 'not in this version yet'}</span>
+    </>
+  );
+  return <li>{c.available ? <Link to={to}>{body}</Link> : <div className="visit-closed">{body}</div>}</li>;
+}
+
+/** What the visit's available controls ask to be carried: the union of their steps' tools. */
+function useTools(visit: Visit, wanted: boolean): readonly string[] {
+  const [tools, setTools] = useState<readonly string[]>([]);
+  useEffect(() => {
+    if (!wanted) return;
+    const families = [...new Set(visit.controls.filter((c) => c.available).map((c) => c.family))];
+    void Promise.all(families.map(loadFamily)).then((all) => {
+      const empty = { values: {}, limits: {}, plate: {}, given: [] } as unknown as Plan;
+      setTools([...new Set(all.flatMap((f) => toolsOf(f.procedure(empty))))]);
+    });
+  }, [visit, wanted]);
+  return tools;
+}
+
+/** Fetches what today's visits need once, so that it is here when the signal is not. */
+function useKeepForOffline(visits: readonly Visit[] | undefined): void {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    if (!visits) return;
+    const day = today();
+    const wanted = visits.filter((v) => v.day === day || v.controls.some((c) => c.job && !c.job.signedAt));
+    const keep = async (): Promise<void> => {
+      await navigator.serviceWorker?.ready;
+      for (const v of wanted) {
+        await request('GET', `/visits/${v.id}`);
+        for (const c of v.controls.filter((x) => x.available)) {
+          void dispatch(api.endpoints.control.initiate(c.id, { subscribe: false }));
+          await request('GET', `/controls/${c.id}`);
+          if (c.job) await request<JobInfo>('GET', `/jobs/${c.job.id}`);
+        }
+      }
+      await request('GET', '/gauges');
+      await request('GET', '/sites?limit=200');
+      await request('GET', '/auth/me');
+      await request('GET', '/visits');
+    };
+    if (import.meta.env.PROD && 'serviceWorker' in navigator) void keep();
+  }, [visits, dispatch]);
+}

@@ -1,0 +1,71 @@
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import type { Family, WalkItem } from '@firm-needle/core';
+import { useEffect, useState } from 'react';
+import { useLive } from '../../live/useLive.ts';
+import type { Live } from './useRig.ts';
+
+const SPEEDS = [1, 4, 20, 60] as const;
+
+interface BenchProps {
+  readonly family: Family;
+  readonly live: Live;
+  readonly item: WalkItem | undefined;
+  readonly follow: boolean;
+  readonly onFollow: (follow: boolean) => void;
+}
+
+/** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
+export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
+  useLive(live.session, 300);
+  const [speed, setSpeed] = useState<number>(1);
+  const [seen, setSeen] = useState<string>();
+  const key = item?.step.kind === 'observe' ? item.step.key : undefined;
+  useEffect(() => {
+    setSeen(undefined);
+    if (!key || item?.step.kind !== 'observe') return;
+    const { choices } = item.step;
+    void live.rig.answer(key).then((code) => setSeen(choices.find((c) => c.code === code)?.title));
+  }, [key, live, item]);
+  return (
+    <section className="bench" aria-label="Bench, simulated">
+      <span className="eyebrow">Bench, simulated</span>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={speed}
+        aria-label="Speed of the rig’s clock"
+        onChange={(_, v: number | null) => {
+          if (v === null) return;
+          setSpeed(v);
+          live.rig.setSpeed(v);
+        }}
+      >
+        {SPEEDS.map((s) => (
+          <ToggleButton key={s} value={s} aria-label={`${s} times`}>
+            {s}×
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {family.rig.handles.map((h) => {
+        const value = live.session.positions[h.id] ?? 0;
+        const i = h.positions.findIndex((p) => p.value === value);
+        const next = h.positions[(i + 1) % h.positions.length];
+        return (
+          <button
+            key={h.id}
+            type="button"
+            className="bench-handle"
+            onClick={() => next && live.rig.set(h.id, next.value)}
+          >
+            {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
+          </button>
+        );
+      })}
+      <button type="button" className="bench-handle" aria-pressed={follow} onClick={() => onFollow(!follow)}>
+        {follow ? 'hands follow the steps' : 'hands by me'}
+      </button>
+      {seen && <span className="soft">You would see: {seen.toLowerCase()}</span>}
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+import Button from '@mui/material/Button';
+import { sayStep } from '@firm-needle/core';
+import type { OpenJob } from '../../sync/useJob.ts';
+import { NextMoveCard } from './NextMoveCard.tsx';
+import { ObserveFace } from './faces/ObserveFace.tsx';
+import { ReadFace } from './faces/ReadFace.tsx';
+import { SignFace } from './faces/SignFace.tsx';
+import { ConfirmFace, CountFace, MissingFace, WaitFace } from './faces/simple.tsx';
+import { TurnFace } from './faces/TurnFace.tsx';
+import { ZeroFace } from './faces/ZeroFace.tsx';
+import type { Actions } from './useActions.ts';
+import type { Live } from './useRig.ts';
+
+interface Props {
+  readonly job: OpenJob;
+  readonly live: Live | undefined;
+  readonly actions: Actions;
+  /** Another device holds the job. */
+  readonly held: boolean;
+  readonly onStop: () => void;
+}
+
+/** The face of what is to be done now: one of eight kinds of step, an interlock, a hand-over, or the signature. */
+export function Face({ job, live, actions, held, onStop }: Props) {
+  const { offered, family, view } = job;
+  const item = offered.now;
+  if (held)
+    return (
+      <>
+        <NextMoveCard
+          move={{
+            say: `${view.started.technician} has this job on another device.`,
+            why: 'Take it over to go on here; what is entered there afterwards is kept and shown aside.',
+          }}
+        />
+        <div className="acts">
+          <Button className="primary" variant="contained" onClick={() => actions.take()}>
+            Take it over
+          </Button>
+        </div>
+      </>
+    );
+  if (!item) return <SignFace job={job} actions={actions} />;
+  const key = `${item.step.key} ${item.pass}`;
+  const face = { job, live, actions, item };
+  if (offered.permit) {
+    const permit = family.permits.find((p) => p.id === offered.permit);
+    return (
+      <>
+        <NextMoveCard
+          move={{
+            say: `This step needs a permit: ${permit?.title ?? offered.permit}.`,
+            why: 'Hand the job to somebody who holds it, or end it here.',
+          }}
+        />
+        <div className="acts">
+          <Button onClick={onStop}>End the job here</Button>
+        </div>
+      </>
+    );
+  }
+  const missing = offered.missing[0];
+  if (missing) return <MissingFace key={`${key} ${missing.fact}`} {...face} missing={missing} />;
+  const { step } = item;
+  switch (step.kind) {
+    case 'confirm':
+      return <ConfirmFace key={key} {...face} step={step} />;
+    case 'zero':
+      return <ZeroFace key={key} {...face} step={step} />;
+    case 'read':
+      return <ReadFace key={key} {...face} step={step} />;
+    case 'observe':
+      return <ObserveFace key={key} {...face} step={step} />;
+    case 'turn':
+      return <TurnFace key={key} {...face} step={step} onStop={onStop} />;
+    case 'wait':
+      return <WaitFace key={key} {...face} step={step} />;
+    case 'count':
+      return <CountFace key={key} {...face} step={step} />;
+    case 'note':
+      return (
+        <>
+          <NextMoveCard move={sayStep(family, view, step)} />
+          <div className="acts">
+            <Button className="primary" variant="contained" onClick={() => actions.done(item)}>
+              Go on
+            </Button>
+          </div>
+        </>
+      );
+  }
+}

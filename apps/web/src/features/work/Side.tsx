@@ -1,0 +1,62 @@
+import { sheetOf } from '@firm-needle/core';
+import { Link } from 'react-router';
+import type { OpenJob } from '../../sync/useJob.ts';
+import { Cautions } from '../../ui/Caution.tsx';
+import { Reasons, SheetTable, Turns } from '../sheet/SheetView.tsx';
+
+/** The record as it will be printed, filling in as the work goes on. */
+export function Side({ job }: { job: OpenJob }) {
+  const { family, view } = job;
+  const sheet = sheetOf(family, view);
+  const school = family.schools.find((s) => s.id === view.plan.school);
+  const always = family.cautions.map((c) => c.key).slice(0, 2);
+  return (
+    <aside className="side" aria-label="Sheet">
+      <p className="eyebrow">Sheet</p>
+      <h2>{view.started.control.name}</h2>
+      <p className="soft side-sub">
+        {school?.title}.{' '}
+        {family.plate
+          .filter((p) => p.required)
+          .map((p) => `${p.title} ${view.plan.plate[p.id]?.text ?? '–'}`)
+          .join(', ')}
+        .
+      </p>
+      <SheetTable sheet={sheet} />
+      {sheet.rows.some((r) => r.found) && (
+        <section>
+          <h3>Found</h3>
+          <Reasons sheet={sheet} side="found" />
+        </section>
+      )}
+      {sheet.turns.length > 0 && (
+        <section>
+          <h3>Turns</h3>
+          <Turns sheet={sheet} />
+        </section>
+      )}
+      {sheet.rows.some((r) => r.left) && (
+        <section>
+          <h3>Left</h3>
+          <Reasons sheet={sheet} side="left" />
+        </section>
+      )}
+      {sheet.findings.length > 0 && (
+        <section>
+          <h3>Noticed</h3>
+          <ul className="sheet-findings">
+            {sheet.findings.map((f) => (
+              <li key={f.code}>
+                <strong>{f.message}</strong> {f.remedy}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <Cautions all={family.cautions} keys={always} />
+      <Link className="side-link" to={`/jobs/${view.state.job}/sheet`}>
+        Whole sheet, to print
+      </Link>
+    </aside>
+  );
+}

@@ -1,0 +1,273 @@
+import Button from '@mui/material/Button';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { predicted, rangeText, skippable, spanOf, type WalkItem } from '@firm-needle/core';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useLive } from '../../live/useLive.ts';
+import { useAppDispatch, useAppSelector } from '../../store/index.ts';
+import { useMe } from '../../store/me.ts';
+import { shortcutsShown, tabbed, type Tab } from '../../store/ui.ts';
+import { deviceId } from '../../sync/db.ts';
+import { useJob, type OpenJob } from '../../sync/useJob.ts';
+import { Brand } from '../../ui/Brand.tsx';
+import { Cautions } from '../../ui/Caution.tsx';
+import { Picture } from '../../ui/picture/Picture.tsx';
+import { Shortcuts } from '../../ui/Shortcuts.tsx';
+import { Failed, Loading } from '../../ui/States.tsx';
+import { SyncStatus } from '../../ui/SyncStatus.tsx';
+import { UserMenu } from '../../ui/UserMenu.tsx';
+import { useWide } from '../../ui/useWide.ts';
+import { Bench } from './Bench.tsx';
+import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
+import { Face } from './Face.tsx';
+import { Needle } from './NextMoveCard.tsx';
+import { Side } from './Side.tsx';
+import { lastEntry, useActions, type Actions } from './useActions.ts';
+import { useRig, type Live } from './useRig.ts';
+import { useWakeLock } from './useWakeLock.ts';
+import { useKeys } from './faces/useKeys.ts';
+import { Walk } from './Walk.tsx';
+
+/** One job: Walk, Work and Sheet, side by side or as tabs. */
+export function WorkPage() {
+  const { id = '' } = useParams();
+  const me = useMe();
+  const { job, missing } = useJob(id, me.id);
+  const live = useRig(job?.family, job?.view);
+  const navigate = useNavigate();
+  const signed = job?.view.state.signed !== undefined;
+  const [wasOpen, setWasOpen] = useState(false);
+  useEffect(() => {
+    if (job && !signed) setWasOpen(true);
+    // Signing ends the work and shows what was signed.
+    if (signed && wasOpen) void navigate(`/jobs/${id}/sheet`);
+  }, [job, signed, wasOpen, id, navigate]);
+  if (missing)
+    return (
+      <Failed
+        problem={{
+          status: 404,
+          code: 'not-found',
+          detail: 'This job is not on this device, and the server does not have it or cannot be reached.',
+          remedy: 'Go back to today and choose it again.',
+        }}
+      />
+    );
+  if (!job) return <Loading what="the job" />;
+  return <Workplace job={job} live={live} />;
+}
+
+type Asking = 'leave' | 'note' | 'skip' | { readonly correct: WalkItem } | undefined;
+
+function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
+  const wide = useWide();
+  const [params] = useSearchParams();
+  const visit = params.get('visit') ?? undefined;
+  const tab = useAppSelector((s) => s.ui.tab);
+  const dispatch = useAppDispatch();
+  const actions = useActions(job, live);
+  const [asking, setAsking] = useState<Asking>();
+  useWakeLock();
+  const { view, offered } = job;
+  const done = offered.walk.filter((i) => i.status === 'done' || i.status === 'skipped').length;
+  const show = (t: Tab): boolean => wide || tab === t;
+  return (
+    <div className={`work${wide ? ' wide' : ''}`}>
+      <header className="top">
+        <Link to="/" className="brand" aria-label="Today">
+          <Brand />
+          {wide && <strong>Firm Needle</strong>}
+        </Link>
+        <h1 className="work-title">
+          {wide && <span className="soft">{view.started.site.name} / </span>}
+          {view.started.control.name}
+        </h1>
+        <span className="grow" />
+        {wide && <GaugeLine job={job} />}
+        <SyncStatus short={!wide} />
+        {wide && <UserMenu />}
+      </header>
+      {show('walk') && <Walk job={job} visit={visit} onCorrect={(item) => setAsking({ correct: item })} />}
+      {show('work') && <Centre job={job} live={live} actions={actions} onAsk={setAsking} />}
+      {show('sheet') && <Side job={job} />}
+      {!wide && (
+        <nav className="tabs" aria-label="Places of the job">
+          {(['walk', 'work', 'sheet'] as const).map((t) => (
+            <button
+              key={t}
+              type="button"
+              aria-current={tab === t ? 'page' : undefined}
+              onClick={() => dispatch(tabbed(t))}
+            >
+              {t === 'walk' ? `Walk ${done}/${offered.walk.length}` : t === 'work' ? 'Work' : 'Sheet'}
+            </button>
+          ))}
+        </nav>
+      )}
+      {asking === 'leave' && (
+        <LeaveDialog
+          job={job}
+          onClose={() => setAsking(undefined)}
+          onLeave={(outcome, reason) => {
+            actions.leave(outcome, reason);
+            setAsking(undefined);
+          }}
+        />
+      )}
+      {(asking === 'note' || asking === 'skip') && (
+        <ReasonDialog
+          title={asking === 'note' ? 'Add a note' : 'I cannot do this step'}
+          text={asking === 'note' ? 'It stands on the sheet.' : 'Say why; it stands on the sheet.'}
+          act={asking === 'note' ? 'Keep the note' : 'Skip the step'}
+          onClose={() => setAsking(undefined)}
+          onGive={(text) => {
+            if (asking === 'note') actions.note(text);
+            else if (offered.now) actions.skip(offered.now, text);
+            setAsking(undefined);
+          }}
+        />
+      )}
+      {typeof asking === 'object' && (
+        <CorrectDialog
+          job={job}
+          item={asking.correct}
+          onCorrect={actions.correct}
+          onClose={() => setAsking(undefined)}
+        />
+      )}
+      <Shortcuts />
+    </div>
+  );
+}
+
+function GaugeLine({ job }: { job: OpenJob }) {
+  const step = job.offered.now?.step;
+  const slot = step && 'slot' in step ? step.slot : (job.family.slots[0]?.id ?? '');
+  const gauge = job.view.gauge(slot);
+  if (!gauge) return null;
+  const zero = job.view.zero(slot);
+  return (
+    <span className="soft gauge-line">
+      Gauge {gauge.label}, {rangeText(gauge)}
+      {zero &&
+        `, zero ${job.view.say(zero.offset, job.family.settings.find((s) => s.slot === slot)?.id ?? '')} ${Math.abs(zero.offset) > 0 ? 'carried' : ''}`}
+    </span>
+  );
+}
+
+interface CentreProps {
+  readonly job: OpenJob;
+  readonly live: Live | undefined;
+  readonly actions: Actions;
+  readonly onAsk: (asking: Asking) => void;
+}
+
+function Centre({ job, live, actions, onAsk }: CentreProps) {
+  const wide = useWide();
+  const dispatch = useAppDispatch();
+  const [follow, setFollow] = useState(true);
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const { family, view, offered } = job;
+  const item = offered.now;
+  const step = item?.step;
+  const slot = step && 'slot' in step ? step.slot : (live?.session.slot ?? family.slots[0]?.id ?? '');
+  const gauge = view.gauge(slot);
+  useWatch(job, live, slot);
+  const now = useLive(live?.session);
+  const blocked = offered.missing.length > 0;
+  // With hands that follow, the rig's taps are moved as the sentence asks when the step appears.
+  useEffect(() => {
+    if (!follow || !live || !step || blocked || step.kind === 'confirm') return;
+    for (const [handle, value] of Object.entries(step.hands ?? {})) live.rig.set(handle, value);
+  }, [follow, live, step, item?.pass, blocked]);
+  const undo = lastEntry(job) && !view.state.signed ? actions.undo : undefined;
+  useKeys({ u: undo });
+  const expected = useMemo(() => {
+    if (step?.kind === 'read') return predicted(family, view, step.setting);
+    if (step?.kind === 'turn') {
+      const advice = view.advice(step.adjuster);
+      return advice.stop === null ? advice.expect[0] : undefined;
+    }
+    return undefined;
+  }, [family, view, step]);
+  const many = (step?.cautions?.length ?? 0) > 2 && !blocked;
+  const held = view.state.holder !== deviceId() && !view.state.signed;
+  const typing = !live && step?.kind === 'read' && !blocked && !held;
+  const zero = view.zero(slot)?.offset ?? 0;
+  return (
+    <main className="centre" aria-label="Work">
+      {!wide && live && !many && <Needle now={now} gauge={gauge} zero={zero} />}
+      {many ? (
+        <div className="centre-cautions">
+          <Cautions all={family.cautions} keys={step?.cautions} />
+        </div>
+      ) : (
+        !(typing && !wide) && (
+          <div className="centre-picture">
+            <Picture
+              family={family}
+              plan={view.plan}
+              job={view}
+              live={live?.session}
+              gauge={gauge}
+              expected={expected}
+              compact={!wide}
+            />
+          </div>
+        )
+      )}
+      <div className={`centre-face${wide && live ? ' with-needle' : ''}`}>
+        <div className="face">
+          {!many && step?.kind === 'confirm' && !blocked && !held && (
+            <Cautions all={family.cautions} keys={step.cautions} />
+          )}
+          <Face job={job} live={live} actions={actions} held={held} onStop={() => onAsk('leave')} />
+        </div>
+        {wide && live && <Needle now={now} gauge={gauge} zero={zero} />}
+      </div>
+      <div className="centre-foot">
+        {undo && (
+          <Button size="small" variant="text" onClick={undo}>
+            Undo last {wide && <kbd>U</kbd>}
+          </Button>
+        )}
+        <Button size="small" variant="text" aria-haspopup="menu" onClick={(e) => setMenu(e.currentTarget)}>
+          More
+        </Button>
+        <Menu
+          anchorEl={menu}
+          open={menu !== null}
+          onClose={() => setMenu(null)}
+          onClick={() => setMenu(null)}
+        >
+          <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
+          {step && skippable(step) && (
+            <MenuItem onClick={() => onAsk('skip')}>I cannot do this step</MenuItem>
+          )}
+          <MenuItem onClick={() => onAsk('leave')}>End the job here</MenuItem>
+          <MenuItem onClick={() => dispatch(shortcutsShown(true))}>Keys</MenuItem>
+        </Menu>
+      </div>
+      {live && <Bench family={family} live={live} item={item} follow={follow} onFollow={setFollow} />}
+    </main>
+  );
+}
+
+/** Points the live session at the gauge and the kind of catch that the step at hand asks for. */
+function useWatch(job: OpenJob, live: Live | undefined, slot: string): void {
+  const item = job.offered.now;
+  const step = item?.step;
+  const gauge = job.view.gauge(slot);
+  const key = `${step?.key ?? 'end'} ${item?.pass ?? ''} ${job.offered.missing.length} ${slot}`;
+  useEffect(() => {
+    if (!live || !gauge) return;
+    live.session.watch({
+      key,
+      slot,
+      wanted: step?.kind === 'read' ? step.catch : 'firm',
+      resolution: spanOf(gauge).readableStep,
+      noise: job.family.rig.noise[slot] ?? 0,
+    });
+  }, [live, key, slot, gauge, step, job.family]);
+}

@@ -1,0 +1,49 @@
+import Button from '@mui/material/Button';
+import { sayStep, type ObserveStep } from '@firm-needle/core';
+import { useEffect } from 'react';
+import { cue } from '../../../live/cues.ts';
+import { useAppSelector } from '../../../store/index.ts';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import { useSeconds } from './simple.tsx';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
+export function ObserveFace({ job, item, actions, step, live }: FaceProps & { step: ObserveStep }) {
+  const sound = useAppSelector((s) => s.ui.sound);
+  const seconds = useSeconds(`${step.key} ${item.pass}`);
+  const watch = step.seconds;
+  const left = watch === undefined ? 0 : Math.max(0, Math.ceil(watch - seconds));
+  const over = watch !== undefined && left === 0;
+  useEffect(() => {
+    if (over) cue('timer', sound);
+  }, [over, sound]);
+  const advised = step.choices.find((c) => c.advised?.(job.view));
+  const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
+  useKeys({ Enter: advised && left === 0 ? () => actions.instead(item, advised) : undefined });
+  return (
+    <>
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        {watch !== undefined && (
+          <p className="figure clock" role="timer">
+            {left > 0
+              ? `${left} s to watch${live ? ' (or step the bench’s clock)' : ''}`
+              : 'Watched long enough'}
+          </p>
+        )}
+      </NextMoveCard>
+      <div className="acts">
+        {ordered.map((c) => (
+          <Button
+            key={c.code}
+            className={c === advised ? 'primary' : ''}
+            variant={c === advised ? 'contained' : 'outlined'}
+            onClick={() => actions.instead(item, c)}
+          >
+            {c.title} {c === advised && <kbd>Enter</kbd>}
+          </Button>
+        ))}
+      </div>
+    </>
+  );
+}

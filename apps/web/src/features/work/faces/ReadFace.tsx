@@ -1,0 +1,146 @@
+import Button from '@mui/material/Button';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { predicted, sayStep, spanOf, type Choice, type ReadStep } from '@firm-needle/core';
+import { useEffect, useState } from 'react';
+import { cue } from '../../../live/cues.ts';
+import type { LiveNow } from '../../../live/liveSession.ts';
+import { useLive } from '../../../live/useLive.ts';
+import { useAppSelector } from '../../../store/index.ts';
+import { asShown, Keypad } from '../../../ui/Keypad.tsx';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import { shownAs, type ReadHow } from '../useActions.ts';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
+export function ReadFace({ job, item, live, actions, step }: FaceProps & { step: ReadStep }) {
+  const now = useLive(live?.session, 80);
+  const sound = useAppSelector((s) => s.ui.sound);
+  const [typing, setTyping] = useState<'read' | Choice | undefined>(live ? undefined : 'read');
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const gauge = job.view.gauge(step.slot);
+  const move = sayStep(job.family, job.view, step);
+  const caught = now?.caught;
+  const has = caught !== undefined;
+  useEffect(() => {
+    if (has) cue(step.catch === 'firm' ? 'firm' : 'caught', sound);
+  }, [has, step.catch, sound]);
+  const over =
+    move.stopAt !== undefined &&
+    now !== undefined &&
+    now.p >= move.stopAt &&
+    (live?.session.channels['pump'] ?? 0) === 1;
+  useEffect(() => {
+    if (over) cue('stop', sound);
+  }, [over, sound]);
+
+  const take = (): void => {
+    if (!gauge || !now) return setTyping('read');
+    const p = caught?.p ?? now.p;
+    const t = caught?.t ?? now.t;
+    const kind = step.catch === 'low' || step.catch === 'high' ? step.catch : undefined;
+    const how: ReadHow = {
+      state: caught ? (step.catch === 'firm' ? 'firm' : 'caught') : 'early',
+      t,
+      since: kind && caught ? live?.session.sinceOpposite(kind, t) : undefined,
+    };
+    actions.read(item, step, shownAs(gauge, p), how);
+  };
+  const answer = (choice: Choice): void => {
+    setMenu(null);
+    if (choice.withPressure && gauge && now) actions.instead(item, choice, shownAs(gauge, now.p));
+    else if (choice.withPressure && gauge) setTyping(choice);
+    else actions.instead(item, choice);
+  };
+  useKeys({ ' ': typing ? undefined : take, k: typing ? undefined : () => setTyping('read') });
+  if (!gauge) return null;
+  const def = job.view.setting(step.setting);
+  const guess = predicted(job.family, job.view, step.setting);
+  if (typing)
+    return (
+      <Keypad
+        title={
+          typing === 'read' ? `Type the ${def.title.toLowerCase()}` : `${typing.title}: at what pressure?`
+        }
+        gauge={gauge}
+        family={job.family}
+        job={job.view}
+        {...(typing === 'read' ? { setting: step.setting } : {})}
+        expected={
+          guess
+            ? `${asShown(gauge, guess.mean)} ± ${asShown(gauge, (guess.high - guess.low) / 2)}`
+            : undefined
+        }
+        withEarly={typing === 'read'}
+        onKeep={(t, early) => {
+          const value = { text: t.text, unit: t.unit, value: t.value };
+          if (typing === 'read') actions.read(item, step, value, { state: early ? 'early' : 'typed' });
+          else actions.instead(item, typing, value);
+        }}
+        onOffScale={(side) => {
+          const end = side === 'above' ? spanOf(gauge).upper : spanOf(gauge).lower;
+          actions.read(item, step, shownAs(gauge, end), { state: 'typed', bound: side });
+        }}
+        onCancel={() => setTyping(undefined)}
+      />
+    );
+  return (
+    <>
+      {over && (
+        <p className="caution stop" role="alert">
+          <strong>Stop the pump now.</strong> The pressure has reached{' '}
+          {job.view.say(move.stopAt ?? 0, step.setting)}.
+        </p>
+      )}
+      <NextMoveCard move={move}>
+        {move.stopAt !== undefined && (
+          <p className="move-stop">
+            Stop the pump at <strong>{job.view.say(move.stopAt, step.setting)}</strong>, or at a drip from the
+            relief.
+          </p>
+        )}
+      </NextMoveCard>
+      <div className="acts">
+        <Button
+          className={`primary${has ? ' ready' : ''}`}
+          variant="contained"
+          disabled={now !== undefined && !has}
+          onClick={take}
+        >
+          {label(step, def.title, now, has ? shownAs(gauge, caught.p).text : undefined)} <kbd>Space</kbd>
+        </Button>
+        {now && !has && <Button onClick={take}>Take {asShown(gauge, now.p)} early</Button>}
+        <Button onClick={() => setTyping('read')}>Type it</Button>
+        {step.instead && step.instead.length > 0 && (
+          <>
+            <Button onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">
+              Something else
+            </Button>
+            <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
+              {step.instead.map((c) => (
+                <MenuItem key={c.code} onClick={() => answer(c)}>
+                  {c.title}
+                </MenuItem>
+              ))}
+            </Menu>
+          </>
+        )}
+      </div>
+    </>
+  );
+}
+
+function label(step: ReadStep, title: string, now: LiveNow | undefined, caught: string | undefined): string {
+  if (!now) return `Type the ${title.toLowerCase()}`;
+  if (caught !== undefined) return `Take ${title.toLowerCase()} ${caught}`;
+  switch (step.catch) {
+    case 'low':
+      return 'Watching for the lowest';
+    case 'high':
+    case 'peak':
+      return 'Watching for the highest';
+    case 'firm':
+      return now.firmness.state === 'moving' ? 'Wait: moving' : 'Wait: settling';
+  }
+}

@@ -1,0 +1,64 @@
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import type { Outcome } from '@firm-needle/core';
+import { useState } from 'react';
+import { useMe } from '../../../store/me.ts';
+import type { OpenJob } from '../../../sync/useJob.ts';
+import type { Actions } from '../useActions.ts';
+
+const OUTCOMES: readonly (readonly [Outcome, string])[] = [
+  ['set', 'Set'],
+  ['left-as-found', 'Left as found'],
+  ['replace', 'Replace'],
+  ['unfinished', 'Unfinished'],
+];
+
+/** The end: how the job came out, and a signature that freezes it. */
+export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
+  const me = useMe();
+  const recommended = job.family.recommend(job.view);
+  const [outcome, setOutcome] = useState<Outcome>(
+    job.view.state.leaving?.body.outcome ?? recommended.outcome,
+  );
+  const missing = outcome === 'set' ? job.family.unproved(job.view) : [];
+  return (
+    <>
+      <div className="move">
+        <p className="move-say">
+          Every step is walked. <strong>{recommended.because}</strong>
+        </p>
+        <ToggleButtonGroup
+          exclusive
+          value={outcome}
+          onChange={(_, v: Outcome | null) => v && setOutcome(v)}
+          aria-label="Outcome"
+        >
+          {OUTCOMES.map(([code, title]) => (
+            <ToggleButton key={code} value={code}>
+              {title}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        {missing.map((m) => (
+          <p key={m.code} className="caution" role="alert">
+            <strong>{m.message}</strong> {m.remedy}
+          </p>
+        ))}
+        <p className="move-why soft">
+          Signing freezes the readings, verdicts and the rule they were judged by. Notes may still follow.
+        </p>
+      </div>
+      <div className="acts">
+        <Button
+          className="primary"
+          variant="contained"
+          disabled={missing.length > 0}
+          onClick={() => actions.sign(outcome, me.name)}
+        >
+          Sign as {me.name}
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,128 @@
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import {
+  checkTurn,
+  parseNumber,
+  sayAmount,
+  sayStep,
+  toCanonical,
+  type Refusal,
+  type TurnStep,
+} from '@firm-needle/core';
+import { useState } from 'react';
+import { Cautions } from '../../../ui/Caution.tsx';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** Turn as advised, or by an amount of one's own that is checked against the relief first. */
+export function TurnFace({
+  job,
+  item,
+  actions,
+  step,
+  onStop,
+}: FaceProps & { step: TurnStep; onStop: () => void }) {
+  const [own, setOwn] = useState(false);
+  const def = job.view.adjuster(step.adjuster);
+  const advice = job.view.advice(step.adjuster);
+  const move = sayStep(job.family, job.view, step);
+  const advised = advice.stop === null ? advice.turns : undefined;
+  const turned = (): void => {
+    if (advised !== undefined) actions.turn(item, step.adjuster, advised, sayAmount(def, advised), advised);
+  };
+  useKeys({ t: own || advised === undefined ? undefined : turned });
+  return (
+    <>
+      <Cautions all={job.family.cautions} keys={step.cautions} />
+      <NextMoveCard move={move} />
+      {own ? (
+        <OwnAmount
+          job={job}
+          item={item}
+          actions={actions}
+          live={undefined}
+          step={step}
+          onBack={() => setOwn(false)}
+        />
+      ) : (
+        <div className="acts">
+          {advised !== undefined && (
+            <Button className="primary" variant="contained" onClick={turned}>
+              {def.kind === 'air' ? '' : 'Turned '}
+              {done(sayAmount(def, advised))} <kbd>T</kbd>
+            </Button>
+          )}
+          <Button onClick={() => setOwn(true)}>Other amount</Button>
+          <Button onClick={onStop}>Stop here</Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+const done = (amount: string): string => amount.replace(/^add /, 'Added ').replace(/^bleed /, 'Bled ');
+
+function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: TurnStep; onBack: () => void }) {
+  const def = job.view.adjuster(step.adjuster);
+  const [text, setText] = useState('');
+  const [way, setWay] = useState(0);
+  const [refusal, setRefusal] = useState<Refusal>();
+  const take = (): void => {
+    const n = parseNumber(text);
+    if (!n.ok) return setRefusal(n.refusal);
+    const size = def.kind === 'air' ? toCanonical(Math.abs(n.value), def.unit) : Math.abs(n.value);
+    const amount = way === 0 ? size : -size;
+    const checked = checkTurn(job.view, step.adjuster, amount);
+    if (!checked.ok) return setRefusal(checked.refusal);
+    const advice = job.view.advice(step.adjuster);
+    actions.turn(
+      item,
+      step.adjuster,
+      amount,
+      sayAmount(def, amount),
+      advice.stop === null ? advice.turns : undefined,
+    );
+  };
+  return (
+    <div className="own-amount">
+      <ToggleButtonGroup
+        exclusive
+        value={way}
+        onChange={(_, v: number | null) => v !== null && setWay(v)}
+        aria-label="Which way"
+      >
+        {def.ways.map((w, i) => (
+          <ToggleButton key={w} value={i}>
+            {w}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <TextField
+        autoFocus
+        size="small"
+        label={def.kind === 'air' ? `How much, ${def.unit}` : `How many ${def.unit}s`}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value);
+          setRefusal(undefined);
+        }}
+        onKeyDown={(e) => e.key === 'Enter' && take()}
+        error={refusal !== undefined}
+        helperText={
+          refusal
+            ? `${refusal.message} ${refusal.bound ? `Bound: ${refusal.bound}.` : ''} ${refusal.remedy ?? ''}`
+            : 'such as 3/4 or 1 1/4'
+        }
+      />
+      <div className="acts">
+        <Button className="primary" variant="contained" onClick={take}>
+          {def.kind === 'air' ? 'Done' : 'Turned it'}
+        </Button>
+        <Button onClick={onBack}>Back</Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,110 @@
+import Button from '@mui/material/Button';
+import {
+  sayMissing,
+  sayStep,
+  type ConfirmStep,
+  type CountStep,
+  type Missing,
+  type WaitStep,
+} from '@firm-needle/core';
+import { useEffect, useState } from 'react';
+import { cue } from '../../../live/cues.ts';
+import { useAppSelector } from '../../../store/index.ts';
+import { Cautions } from '../../../ui/Caution.tsx';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** Do it, and say that it is done. */
+export function ConfirmFace({ job, item, actions, step }: FaceProps & { step: ConfirmStep }) {
+  const done = (): void => actions.done(item);
+  useKeys({ Enter: done });
+  return (
+    <>
+      <NextMoveCard move={sayStep(job.family, job.view, step)} />
+      <div className="acts">
+        <Button className="primary" variant="contained" onClick={done}>
+          {step.act ?? 'Done'} <kbd>Enter</kbd>
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** An interlock that is not satisfied: what is missing, and its own confirmation. */
+export function MissingFace({ job, item, actions, missing }: FaceProps & { missing: Missing }) {
+  const done = (): void => actions.renew(missing, item);
+  useKeys({ Enter: done });
+  return (
+    <>
+      <Cautions all={job.family.cautions} keys={missing.cautions} />
+      <NextMoveCard move={sayMissing(missing)} />
+      <div className="acts">
+        <Button className="primary" variant="contained" onClick={done}>
+          {missing.title} <kbd>Enter</kbd>
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** Seconds since a face appeared, counted on the monotonic clock. */
+function useSeconds(key: string): number {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const from = performance.now();
+    setSeconds(0);
+    const t = setInterval(() => setSeconds((performance.now() - from) / 1000), 250);
+    return () => clearInterval(t);
+  }, [key]);
+  return seconds;
+}
+
+export function WaitFace({ job, item, actions, step }: FaceProps & { step: WaitStep }) {
+  const sound = useAppSelector((s) => s.ui.sound);
+  const seconds = useSeconds(`${item.step.key} ${item.pass}`);
+  const over = seconds >= step.seconds;
+  useEffect(() => {
+    if (over) cue('timer', sound);
+  }, [over, sound]);
+  const done = (): void => actions.done(item, { seconds });
+  useKeys({ Enter: over ? done : undefined });
+  return (
+    <>
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        <p className="figure clock">{Math.max(0, Math.ceil(step.seconds - seconds))} s</p>
+      </NextMoveCard>
+      <div className="acts">
+        <Button className="primary" variant="contained" disabled={!over} onClick={done}>
+          {over ? 'Go on' : 'Wait'}
+        </Button>
+      </div>
+    </>
+  );
+}
+
+export function CountFace({ job, item, actions, step }: FaceProps & { step: CountStep }) {
+  const [count, setCount] = useState(0);
+  const one = (): void => setCount(count + 1);
+  useKeys({ ' ': one, Enter: count >= step.times ? () => actions.done(item, { count }) : undefined });
+  return (
+    <>
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        <p className="figure clock">
+          {count} of {step.times}
+        </p>
+      </NextMoveCard>
+      <div className="acts">
+        <Button
+          className="primary"
+          variant="contained"
+          onClick={count >= step.times ? () => actions.done(item, { count }) : one}
+        >
+          {count >= step.times ? 'Done' : 'Once'}
+        </Button>
+      </div>
+    </>
+  );
+}
+
+export { useSeconds };

@@ -1,0 +1,167 @@
+import {
+  asRead,
+  CORE_VERSION,
+  decimalsFor,
+  placeOf,
+  RENEW,
+  sheetOf,
+  shownStep,
+  toCanonical,
+  type AsTyped,
+  type Choice,
+  type Facts,
+  type Gauge,
+  type Missing,
+  type Outcome,
+  type Place,
+  type ReadStep,
+  type WalkItem,
+} from '@firm-needle/core';
+import { useMemo } from 'react';
+import type { OpenJob } from '../../sync/useJob.ts';
+import type { Live } from './useRig.ts';
+
+/** Everything that can be entered into a job, each as one event. */
+export interface Actions {
+  done(item: WalkItem, extra?: { count?: number; seconds?: number }): void;
+  renew(missing: Missing, item: WalkItem): void;
+  zero(item: WalkItem, gauge: Gauge, slot: string, before: AsTyped, handling: 'carried' | 'adjusted'): void;
+  read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): void;
+  instead(item: WalkItem, choice: Choice, value?: AsTyped): void;
+  turn(item: WalkItem, adjuster: string, amount: number, text: string, advised: number | undefined): void;
+  skip(item: WalkItem, reason: string): void;
+  note(text: string): void;
+  leave(outcome: Outcome, reason: string): void;
+  sign(outcome: Outcome, by: string): void;
+  take(): void;
+  /** Withdraw the newest entry of this device. */
+  undo(): void;
+  correct(id: string, reason: string, value: AsTyped | undefined): void;
+}
+
+export interface ReadHow {
+  readonly state: 'firm' | 'caught' | 'early' | 'typed';
+  readonly bound?: 'above' | 'below';
+  readonly t?: number;
+  readonly since?: number | undefined;
+}
+
+/** A pressure as this gauge shows it, as if it had been typed. */
+export function shownAs(gauge: Gauge, pa: number): AsTyped {
+  const text = asRead(gauge, pa).toFixed(decimalsFor(shownStep(gauge)));
+  return { text, unit: gauge.unit, value: toCanonical(Number(text), gauge.unit) };
+}
+
+const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip']);
+
+/** The newest entry that a mis-tap could have made. */
+export const lastEntry = (job: OpenJob) => {
+  const withdrawn = new Set(job.view.state.corrections.map((c) => c.original.id));
+  return [...job.session.log.events].reverse().find((e) => UNDOABLE.has(e.body.kind) && !withdrawn.has(e.id));
+};
+
+export function useActions(job: OpenJob, live: Live | undefined): Actions {
+  return useMemo(() => {
+    const { session, family, view } = job;
+    const hands = (h: Readonly<Record<string, number>> | undefined): void => {
+      for (const [handle, value] of Object.entries(h ?? {})) live?.rig.set(handle, value);
+    };
+    const time = (): { t_s: number } | object => {
+      const now = live?.session.now();
+      return now ? { t_s: now.t } : {};
+    };
+    const setsOf = (sets: Facts | undefined): { sets: Facts } | object => (sets ? { sets } : {});
+    const at = (item: WalkItem): Place => placeOf(item);
+    return {
+      done: (item, extra = {}) => {
+        hands(item.step.hands);
+        void session.append({ kind: 'done', at: at(item), ...setsOf(item.step.sets), ...extra, ...time() });
+      },
+      renew: (missing, item) => {
+        hands(missing.hands);
+        void session.append({
+          kind: 'done',
+          at: { key: `${RENEW}${missing.fact}=${missing.wanted}`, pass: item.pass },
+          sets: { [missing.fact]: missing.wanted },
+        });
+      },
+      zero: (item, gauge, slot, before, handling) => {
+        const after = handling === 'adjusted' ? { text: '0', unit: gauge.unit, value: 0 } : before;
+        void session.append({
+          kind: 'zero',
+          slot,
+          before,
+          after,
+          handling,
+          at: at(item),
+          ...setsOf(item.step.sets),
+        });
+      },
+      read: (item, step, value, how) => {
+        void session.append({
+          kind: 'read',
+          setting: step.setting,
+          slot: step.slot,
+          value,
+          state: how.state,
+          source: how.state === 'typed' ? 'typed' : 'simulated',
+          at: at(item),
+          ...setsOf(step.sets),
+          ...(how.bound ? { bound: how.bound } : {}),
+          ...(how.t === undefined ? time() : { t_s: how.t }),
+          ...(how.since === undefined ? {} : { since_s: how.since }),
+        });
+      },
+      instead: (item, choice, value) => {
+        if (choice.sets)
+          for (const [fact, to] of Object.entries(choice.sets)) hands(family.facts[fact]?.[to]?.hands);
+        void session.append({
+          kind: 'observe',
+          answer: choice.code,
+          at: at(item),
+          ...(value ? { value } : {}),
+          ...(choice.bounds ? { bounds: choice.bounds } : {}),
+          ...setsOf(choice.sets ?? item.step.sets),
+          ...time(),
+        });
+      },
+      turn: (item, adjuster, amount, text, advised) => {
+        live?.rig.turn(adjuster, amount);
+        void session.append({
+          kind: 'turn',
+          adjuster,
+          amount,
+          text,
+          at: at(item),
+          ...(advised === undefined ? {} : { advised }),
+          ...time(),
+        });
+      },
+      skip: (item, reason) => void session.append({ kind: 'skip', at: at(item), reason }),
+      note: (text) => void session.append({ kind: 'note', text }),
+      leave: (outcome, reason) => void session.append({ kind: 'leave', outcome, reason }),
+      sign: (outcome, by) =>
+        void session.append({
+          kind: 'sign',
+          outcome,
+          by,
+          coreVersion: CORE_VERSION,
+          result: sheetOf(family, view),
+        }),
+      take: () => void session.append({ kind: 'take' }),
+      undo: () => {
+        const last = lastEntry(job);
+        if (!last) return;
+        // The rig's screw goes back with the entry that turned it.
+        if (last.body.kind === 'turn') live?.rig.turn(last.body.adjuster, -last.body.amount);
+        void session.append({ kind: 'correct', corrects: last.id, reason: 'mis-tap' });
+      },
+      correct: (id, reason, value) => {
+        const original = session.log.events.find((e) => e.id === id);
+        if (!original) return;
+        const body = value && original.body.kind === 'read' ? { ...original.body, value } : undefined;
+        void session.append({ kind: 'correct', corrects: id, reason, ...(body ? { body } : {}) });
+      },
+    };
+  }, [job, live]);
+}

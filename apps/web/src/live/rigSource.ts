@@ -1,0 +1,86 @@
+import { proxy, wrap, type Remote } from 'comlink';
+import { deviceDb } from '../sync/db.ts';
+import type { RigBlock, RigHost, RigSetup } from '../workers/rig.worker.ts';
+import type { WorkableSource } from './source.ts';
+
+const SAVE_MS = 1500;
+
+interface Opened {
+  readonly source: RigSource;
+  readonly trace: readonly (readonly [slot: string, t: number, p: number])[];
+  /** Nothing was kept of it here. */
+  readonly fresh: boolean;
+}
+
+/** The simulated rig of one job, in its worker; kept on this device, so that a reload finds it where it was. */
+export class RigSource implements WorkableSource {
+  readonly title = 'simulated rig';
+  private readonly worker = new Worker(new URL('../workers/rig.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  private readonly host: Remote<RigHost> = wrap<RigHost>(this.worker);
+  private readonly takers = new Set<(block: RigBlock) => void>();
+  private readonly timer: ReturnType<typeof setInterval>;
+  private trace: [string, number, number][] = [];
+
+  private constructor(private readonly job: string) {
+    this.timer = setInterval(() => void this.save(), SAVE_MS);
+  }
+
+  /** Start a job's rig, or go on with the one kept here. Also gives the trace kept with it. */
+  static async open(job: string, setup: RigSetup): Promise<Opened> {
+    const kept = await (await deviceDb()).get('rigs', job);
+    const source = new RigSource(job);
+    source.trace = (kept?.trace ?? []).map(([s, t, p]) => [s, t, p]);
+    await source.host.start(
+      { ...setup, ...(kept ? { snapshot: kept.snapshot } : {}) },
+      proxy((block: RigBlock) => source.took(block)),
+    );
+    return { source, trace: kept?.trace ?? [], fresh: kept === undefined };
+  }
+
+  onBlock(take: (block: RigBlock) => void): () => void {
+    this.takers.add(take);
+    return () => this.takers.delete(take);
+  }
+
+  set(handle: string, value: number): void {
+    void this.host.set(handle, value);
+  }
+
+  turn(adjuster: string, amount: number): void {
+    void this.host.turn(adjuster, amount).then(() => this.save());
+  }
+
+  answer(stepKey: string): Promise<string> {
+    return this.host.answer(stepKey);
+  }
+
+  setSpeed(speed: number): void {
+    void this.host.setSpeed(speed);
+  }
+
+  async advance(seconds: number): Promise<void> {
+    await this.host.advance(seconds);
+  }
+
+  close(): void {
+    clearInterval(this.timer);
+    void this.save().finally(() => this.worker.terminate());
+  }
+
+  private took(block: RigBlock): void {
+    // Five samples a second are enough for the strip after a reload.
+    for (let i = 0; i < block.t.length; i += 4)
+      for (const [slot, column] of Object.entries(block.gauges))
+        this.trace.push([slot, block.t[i] ?? 0, column[i] ?? 0]);
+    if (this.trace.length > 6000) this.trace = this.trace.slice(-4000);
+    for (const take of this.takers) take(block);
+  }
+
+  private async save(): Promise<void> {
+    const snapshot = await this.host.snapshot();
+    if (snapshot === undefined) return;
+    await (await deviceDb()).put('rigs', { job: this.job, snapshot, time: Date.now(), trace: this.trace });
+  }
+}

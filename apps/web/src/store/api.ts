@@ -1,0 +1,53 @@
+import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import { request } from './http.ts';
+import type { Control, FirmGauge, JobInfo, Me, Page, Problem, Seal, Site, Visit } from './types.ts';
+
+interface Ask {
+  readonly method?: string;
+  readonly path: string;
+  readonly body?: unknown;
+}
+
+const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, body }) => {
+  const answer = await request<unknown>(method, path, body);
+  return answer.ok ? { data: answer.data ?? null } : { error: answer.problem };
+};
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: base,
+  tagTypes: ['Me', 'Visit', 'Control', 'Job'],
+  endpoints: (build) => ({
+    me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
+    signIn: build.mutation<Me, { login: string; password: string }>({
+      query: (body) => ({ method: 'POST', path: '/auth/sign-in', body }),
+    }),
+    signOut: build.mutation<null, void>({ query: () => ({ method: 'POST', path: '/auth/sign-out' }) }),
+    visits: build.query<Page<Visit>, void>({ query: () => ({ path: '/visits' }), providesTags: ['Visit'] }),
+    visit: build.query<Visit, string>({
+      query: (id) => ({ path: `/visits/${id}` }),
+      providesTags: ['Visit'],
+    }),
+    sites: build.query<Page<Site>, void>({ query: () => ({ path: '/sites?limit=200' }) }),
+    gauges: build.query<Page<FirmGauge>, void>({ query: () => ({ path: '/gauges' }) }),
+    control: build.query<Control, string>({
+      query: (id) => ({ path: `/controls/${id}` }),
+      providesTags: ['Control'],
+    }),
+    job: build.query<JobInfo, string>({ query: (id) => ({ path: `/jobs/${id}` }), providesTags: ['Job'] }),
+    seal: build.query<Seal, string>({ query: (id) => ({ path: `/jobs/${id}/seal` }), providesTags: ['Job'] }),
+  }),
+});
+
+export const {
+  useMeQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useVisitsQuery,
+  useVisitQuery,
+  useSitesQuery,
+  useGaugesQuery,
+  useControlQuery,
+  useJobQuery,
+  useSealQuery,
+} = api;

@@ -1,0 +1,22 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { setupListeners } from '@reduxjs/toolkit/query';
+import { useDispatch, useSelector } from 'react-redux';
+import { api } from './api.ts';
+import { keepUi, uiReducer } from './ui.ts';
+
+export const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, ui: uiReducer },
+  middleware: (base) => base().concat(api.middleware),
+});
+setupListeners(store.dispatch);
+
+let last = store.getState().ui;
+store.subscribe(() => {
+  const { ui } = store.getState();
+  if (ui.theme !== last.theme || ui.sound !== last.sound) keepUi(ui);
+  last = ui;
+});
+
+export type RootState = ReturnType<typeof store.getState>;
+export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();

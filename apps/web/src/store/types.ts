@@ -1,0 +1,122 @@
+import type { AdjusterPrior, Gauge, Plan, Rule, SheetRow } from '@firm-needle/core';
+
+/** Shapes of the API's answers. */
+export interface Me {
+  readonly id: string;
+  readonly login: string;
+  readonly name: string;
+  readonly role: 'technician' | 'supervisor' | 'reader';
+  readonly permits: readonly string[];
+  readonly organisation: {
+    readonly id: string;
+    readonly name: string;
+    readonly demo: boolean;
+    readonly rule: Rule;
+  };
+}
+
+export interface Page<T> {
+  readonly items: readonly T[];
+  readonly next: string | null;
+}
+
+export interface SiteRef {
+  readonly id: string;
+  readonly name: string;
+  readonly altitude_m: number;
+}
+
+export interface VisitControl {
+  readonly id: string;
+  readonly name: string;
+  readonly family: string;
+  readonly available: boolean;
+  readonly equipment: string;
+  readonly story: string | null;
+  readonly job: {
+    readonly id: string;
+    readonly signedAt: string | null;
+    readonly outcome: string | null;
+  } | null;
+}
+
+export interface Visit {
+  readonly id: string;
+  readonly day: string;
+  readonly purpose: string | null;
+  readonly site: SiteRef;
+  readonly technician: string;
+  readonly controls: readonly VisitControl[];
+}
+
+export interface SiteEquipment {
+  readonly id: string;
+  readonly name: string;
+  readonly notes: string | null;
+  readonly controls: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly family: string;
+    readonly due: string | null;
+    readonly story: string | null;
+  }[];
+}
+
+export interface Site extends SiteRef {
+  readonly notes: string | null;
+  readonly equipment: readonly SiteEquipment[];
+}
+
+export interface ControlJob {
+  readonly id: string;
+  readonly openedAt: string;
+  readonly signedAt: string | null;
+  readonly visitId: string | null;
+  readonly outcome: string | null;
+  readonly rows: readonly SheetRow[];
+}
+
+export interface Control {
+  readonly id: string;
+  readonly name: string;
+  readonly family: string;
+  readonly available: boolean;
+  readonly due: string | null;
+  readonly story: string | null;
+  readonly equipment: { readonly id: string; readonly name: string; readonly notes: string | null };
+  readonly site: SiteRef;
+  readonly plan: Plan | null;
+  readonly device: {
+    readonly id: string;
+    readonly label: string;
+    readonly fittedOn: string;
+    readonly learned: Readonly<Record<string, Pick<AdjusterPrior, 'perTurn' | 'spread'>>>;
+    readonly rig: { readonly seed: number; readonly faults: readonly string[] } | null;
+  } | null;
+  readonly jobs: readonly ControlJob[];
+}
+
+export interface JobInfo {
+  readonly id: string;
+  readonly controlId: string;
+  readonly visitId: string | null;
+  readonly openedAt: string;
+  readonly signedAt: string | null;
+  readonly seq: number;
+  readonly head: string;
+}
+
+export type Seal =
+  | { readonly whole: true; readonly head: string; readonly length: number; readonly fingerprint: string }
+  | { readonly whole: false; readonly at: number; readonly because: string; readonly fingerprint: string };
+
+export type FirmGauge = Gauge & { readonly owner: string | null };
+
+/** An error of the API, or of not reaching it. */
+export interface Problem {
+  readonly status: number;
+  readonly code: string;
+  readonly detail: string;
+  readonly remedy?: string;
+  readonly errors?: readonly { readonly field: string; readonly message: string }[];
+}

@@ -1,0 +1,50 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { ThemeName } from '../theme/theme.ts';
+import type { OutboxState } from '../sync/outbox.ts';
+
+export type Tab = 'walk' | 'work' | 'sheet';
+
+interface UiState {
+  readonly theme: ThemeName;
+  readonly sound: boolean;
+  readonly tab: Tab;
+  readonly outbox: OutboxState;
+  readonly shortcuts: boolean;
+}
+
+const KEY = 'firm-needle-ui';
+
+function kept(): Partial<UiState> {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<UiState>;
+  } catch {
+    return {};
+  }
+}
+
+const initial: UiState = {
+  theme: kept().theme ?? 'daylight',
+  sound: kept().sound ?? true,
+  tab: 'work',
+  outbox: { kept: 0, sent: 0, status: 'idle' },
+  shortcuts: false,
+};
+
+const slice = createSlice({
+  name: 'ui',
+  initialState: initial,
+  reducers: {
+    themed: (s, a: PayloadAction<ThemeName>) => ({ ...s, theme: a.payload }),
+    sounded: (s, a: PayloadAction<boolean>) => ({ ...s, sound: a.payload }),
+    tabbed: (s, a: PayloadAction<Tab>) => ({ ...s, tab: a.payload }),
+    outboxed: (s, a: PayloadAction<OutboxState>) => ({ ...s, outbox: a.payload }),
+    shortcutsShown: (s, a: PayloadAction<boolean>) => ({ ...s, shortcuts: a.payload }),
+  },
+});
+
+export const { themed, sounded, tabbed, outboxed, shortcutsShown } = slice.actions;
+export const uiReducer = slice.reducer;
+
+/** Keeps what belongs to this device and not to an account. */
+export const keepUi = (s: UiState): void =>
+  localStorage.setItem(KEY, JSON.stringify({ theme: s.theme, sound: s.sound }));

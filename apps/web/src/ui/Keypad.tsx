@@ -1,0 +1,171 @@
+import Button from '@mui/material/Button';
+import BackspaceIcon from '@mui/icons-material/BackspaceOutlined';
+import {
+  asRead,
+  decimalsFor,
+  doubt,
+  figure,
+  rangeText,
+  shownStep,
+  typeReading,
+  type Family,
+  type Gauge,
+  type JobView,
+  type Typed,
+  type Refusal,
+} from '@firm-needle/core';
+import { useEffect, useState } from 'react';
+
+export interface KeypadProps {
+  readonly title: string;
+  readonly gauge: Gauge;
+  readonly family: Family;
+  readonly job: JobView;
+  /** The setting read, for plausibility; absent for a zero. */
+  readonly setting?: string;
+  readonly expected?: string | undefined;
+  readonly initial?: string;
+  readonly keepLabel?: string;
+  readonly onKeep: (typed: Typed, early: boolean) => void;
+  readonly onOffScale?: (side: 'above' | 'below') => void;
+  readonly onCancel: () => void;
+  readonly withEarly?: boolean;
+}
+
+const KEYS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '.', '0'] as const;
+
+/** The big keypad: unit and resolution fixed by the gauge; a reading that does not fit is questioned, never refused for that. */
+export function Keypad(props: KeypadProps) {
+  const { title, gauge, family, job, setting, expected, onKeep, onCancel } = props;
+  const [text, setText] = useState(props.initial ?? '');
+  const [refusal, setRefusal] = useState<Refusal>();
+  const [asked, setAsked] = useState<{ message: string; instead?: string }>();
+  const past = setting ? job.readings(setting).at(-1)?.value : undefined;
+  const type = (key: string): void => {
+    setText((t) => (key === '.' && t.includes('.') ? t : t + key));
+    setRefusal(undefined);
+    setAsked(undefined);
+  };
+  const erase = (): void => {
+    setText((t) => t.slice(0, -1));
+    setRefusal(undefined);
+    setAsked(undefined);
+  };
+  const keep = (value: string, sure = false, early = false): void => {
+    const typed = typeReading(gauge, value);
+    if (!typed.ok) {
+      setRefusal(typed.refusal);
+      return;
+    }
+    const doubtful = setting && !sure ? doubt(family, job, setting, typed.value) : undefined;
+    if (doubtful) {
+      setAsked(doubtful);
+      return;
+    }
+    onKeep(typed.value, early);
+  };
+  const mark = (part: number): void => {
+    const n = Number(text || '0');
+    setText(String(Math.trunc(n) + gauge.division * part));
+  };
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent): void => {
+      if (e.ctrlKey || e.metaKey || e.altKey) return;
+      if (/^[0-9]$/.test(e.key)) type(e.key);
+      else if (e.key === '.' || e.key === ',') type('.');
+      else if (e.key === '-') setText((t) => (t.startsWith('-') ? t.slice(1) : `-${t}`));
+      else if (e.key === 'Backspace') erase();
+      else if (e.key === 'Enter') keep(text, asked !== undefined);
+      else if (e.key === 'Escape') onCancel();
+      else return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    addEventListener('keydown', pressed, true);
+    return () => removeEventListener('keydown', pressed, true);
+  });
+  const analogue = gauge.kind !== 'digital' && gauge.readable < 1;
+  return (
+    <div className="keypad" role="group" aria-label={title}>
+      <div className="keypad-head">
+        <h2>{title}</h2>
+        <span className="soft">
+          gauge {gauge.label}, {rangeText(gauge)}
+        </span>
+      </div>
+      <div className="keypad-read">
+        <output className="figure keypad-value" aria-live="polite">
+          {text.replace('-', '−') || '–'}
+        </output>
+        <span className="soft figure">{gauge.unit}</span>
+        <span className="keypad-past soft">
+          {past !== undefined && <>last {asShown(gauge, past)}</>}
+          {expected && (
+            <>
+              <br />
+              expected {expected}
+            </>
+          )}
+        </span>
+      </div>
+      {refusal && (
+        <p className="caution" role="alert">
+          <strong>{refusal.message}</strong> {refusal.bound && `It ends at ${refusal.bound}.`}{' '}
+          {refusal.remedy}
+        </p>
+      )}
+      {asked && (
+        <p className="caution" role="alert">
+          <strong>{asked.message}</strong> {asked.instead && `Did you mean ${asked.instead}?`}
+        </p>
+      )}
+      <div className="keypad-keys">
+        {KEYS.map((k) => (
+          <Button key={k} onClick={() => type(k)} aria-label={k === '.' ? 'point' : k}>
+            {k}
+          </Button>
+        ))}
+        <Button onClick={erase} aria-label="erase">
+          <BackspaceIcon />
+        </Button>
+        {analogue && (
+          <>
+            <Button className="small" onClick={() => mark(1 / 2)}>
+              ½ mark
+            </Button>
+            <Button className="small" onClick={() => mark(1 / 4)}>
+              ¼ mark
+            </Button>
+          </>
+        )}
+        <Button className="small" onClick={() => setText((t) => (t.startsWith('-') ? t.slice(1) : `-${t}`))}>
+          + / −
+        </Button>
+      </div>
+      <div className="keypad-acts">
+        <Button
+          className="primary"
+          variant="contained"
+          disabled={text === ''}
+          onClick={() => keep(text, asked !== undefined)}
+        >
+          {asked ? `Keep ${text} as read` : (props.keepLabel ?? 'Keep')}
+        </Button>
+        {asked?.instead && (
+          <Button onClick={() => keep(asked.instead ?? text, true)}>Make it {asked.instead}</Button>
+        )}
+        {props.withEarly && (
+          <Button disabled={text === ''} onClick={() => keep(text, true, true)}>
+            Still moving
+          </Button>
+        )}
+        {props.onOffScale && <Button onClick={() => props.onOffScale?.('above')}>Off scale</Button>}
+        <Button onClick={onCancel}>Back</Button>
+      </div>
+    </div>
+  );
+}
+
+/** A canonical value as this gauge would show it, with decimals. */
+export const asShown = (gauge: Gauge, pa: number): string =>
+  figure(asRead(gauge, pa), decimalsFor(shownStep(gauge)));

@@ -1,0 +1,59 @@
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { useEffect } from 'react';
+import { useNavigate } from 'react-router';
+import { useAppDispatch, useAppSelector } from '../store/index.ts';
+import { shortcutsShown } from '../store/ui.ts';
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['Space', 'take the reading'],
+  ['T', 'the turn was made as advised'],
+  ['Enter', 'done'],
+  ['Z', 'take the zero'],
+  ['K', 'type a reading'],
+  ['U', 'undo the last entry'],
+  ['/', 'find a site or control'],
+  ['?', 'this list'],
+  ['Esc', 'back'],
+];
+
+export const typing = (e: KeyboardEvent): boolean =>
+  e.target instanceof HTMLElement &&
+  (e.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName));
+
+/** The list of keys, and the keys that work everywhere. */
+export function Shortcuts() {
+  const open = useAppSelector((s) => s.ui.shortcuts);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent): void => {
+      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === '?') dispatch(shortcutsShown(true));
+      else if (e.key === '/') {
+        e.preventDefault();
+        void navigate('/sites?find=');
+      }
+    };
+    addEventListener('keydown', pressed);
+    return () => removeEventListener('keydown', pressed);
+  }, [dispatch, navigate]);
+  return (
+    <Dialog open={open} onClose={() => dispatch(shortcutsShown(false))}>
+      <DialogTitle>Keys</DialogTitle>
+      <DialogContent>
+        <dl className="keys">
+          {KEYS.map(([key, what]) => (
+            <div key={key}>
+              <dt>
+                <kbd>{key}</kbd>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,33 @@
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import type { ReactNode } from 'react';
+import type { Problem } from '../store/types.ts';
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <div className="state" role="status">
+      <p>Loading {what} …</p>
+      <LinearProgress aria-label={`Loading ${what}`} color="inherit" />
+    </div>
+  );
+}
+
+export function Empty({ children }: { children: ReactNode }) {
+  return <div className="state soft">{children}</div>;
+}
+
+/** What went wrong and what to do; with a way to try again. */
+export function Failed({ problem, retry }: { problem: Problem | undefined; retry?: () => void }) {
+  return (
+    <div className="state" role="alert">
+      <p>
+        <strong>{problem?.detail ?? 'This could not be loaded.'}</strong> {problem?.remedy}
+      </p>
+      {retry && <Button onClick={retry}>Try again</Button>}
+    </div>
+  );
+}
+
+/** The problem inside an RTK Query error, whatever else it may be. */
+export const problemOf = (error: unknown): Problem | undefined =>
+  typeof error === 'object' && error !== null && 'detail' in error ? (error as Problem) : undefined;

@@ -1,0 +1,151 @@
+import {
+  fromCanonical,
+  spanOf,
+  toCanonical,
+  type Family,
+  type Gauge,
+  type JobView,
+  type LadderPart,
+  type Plan,
+} from '@firm-needle/core';
+import { useMemo } from 'react';
+import type { LiveSession } from '../../live/liveSession.ts';
+import { useSize } from '../useSize.ts';
+import { Ladder, type RailMark } from './Ladder.tsx';
+import { domainOf, makeScale } from './scale.ts';
+import { Strip, type StripPoint, type StripTurn } from './Strip.tsx';
+
+export interface PictureProps {
+  readonly family: Family;
+  readonly plan: Plan;
+  readonly job?: JobView | undefined;
+  readonly live?: LiveSession | undefined;
+  readonly gauge?: Gauge | undefined;
+  /** The next reading as it is expected, canonical. */
+  readonly expected?: { readonly low: number; readonly high: number } | undefined;
+  readonly compact?: boolean;
+  /** In planning: a mark was moved to a value. */
+  readonly onMove?: (setting: string, value: number) => void;
+  /** Marks that stand where they may not. */
+  readonly forbidden?: ReadonlySet<string>;
+}
+
+const round = (v: number): string => String(Math.round(v * 10) / 10);
+
+/** The one picture: the ladder, and what the pressure did, on one vertical scale. */
+export function Picture({
+  family,
+  plan,
+  job,
+  live,
+  gauge,
+  expected,
+  compact = false,
+  onMove,
+  forbidden,
+}: PictureProps) {
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const unit = family.settings.find((s) => s.dimension === 'pressure')?.unit ?? 'psi';
+  const factor = toCanonical(1, unit) - toCanonical(0, unit);
+  const parts = useMemo(() => withSpine(family.ladder(plan), gauge), [family, plan, gauge]);
+  const points = useMemo(() => pointsOf(job, unit), [job, unit]);
+  const turns = useMemo(() => turnsOf(job), [job]);
+  const rails = useMemo(() => railsOf(family, job), [family, job]);
+  const top = compact ? 10 : 16;
+  const bottom = height - (compact ? 18 : 26);
+  const spread = points.map((p) => p.p);
+  const { lower, upper } = domainOf(parts, [...spread, ...rails.map((r) => r.value)], factor);
+  const scale = makeScale(lower, upper, top, Math.max(bottom, top + 40));
+  const ladderWidth = onMove ? Math.min(width, 560) : compact ? 104 : 158;
+  return (
+    <div className={`picture${compact ? ' compact' : ''}${onMove ? ' planning' : ''}`} ref={ref}>
+      {width > 0 && (
+        <>
+          <Ladder
+            family={family}
+            parts={parts}
+            rails={rails}
+            scale={scale}
+            unit={unit}
+            factor={factor}
+            width={width}
+            height={height}
+            axis={ladderWidth}
+            compact={compact}
+            onMove={onMove}
+            forbidden={forbidden}
+          />
+          {!onMove && (
+            <Strip
+              scale={scale}
+              left={ladderWidth}
+              width={width - ladderWidth}
+              height={height}
+              live={live}
+              offset={gauge && job ? (job.zero(slotOf(family, live))?.offset ?? 0) : 0}
+              points={points}
+              turns={turns}
+              expected={expected}
+              compact={compact}
+              say={(v) => round(fromCanonical(v, unit))}
+            />
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+const slotOf = (family: Family, live: LiveSession | undefined): string =>
+  live?.slot ?? family.slots[0]?.id ?? '';
+
+/** The gauge's own useful range as a shaded spine: 25 to 75 % of its scale [ASME B40.100 advice, from memory]. */
+function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): readonly LadderPart[] {
+  if (!gauge) return parts;
+  const { lower, span } = spanOf(gauge);
+  return [
+    ...parts,
+    {
+      part: 'spine',
+      lower: lower + span / 4,
+      upper: lower + (span * 3) / 4,
+      title: `${gauge.label} reads best here`,
+    },
+  ];
+}
+
+function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[] {
+  if (!job) return [];
+  return job.rules.settings
+    .filter((s) => s.had === 'reading')
+    .flatMap((s) =>
+      job.readings(s.id).map((r) => ({
+        order: r.kept.order,
+        t: r.kept.body.t_s,
+        p: r.value,
+        label: `${s.short} ${round(fromCanonical(r.value, unit))}`,
+        above: s.catch === 'high' || s.catch === 'peak',
+      })),
+    )
+    .sort((a, b) => a.order - b.order);
+}
+
+function turnsOf(job: JobView | undefined): readonly StripTurn[] {
+  if (!job) return [];
+  return job.state.turns.map((t) => ({ order: t.order, t: t.body.t_s, label: t.body.text }));
+}
+
+/** As-found marks for the left rail and as-left marks for the right one. */
+function railsOf(family: Family, job: JobView | undefined): readonly RailMark[] {
+  if (!job) return [];
+  return family.settings
+    .filter((s) => s.had === 'reading')
+    .flatMap((s) => {
+      const found = job.figure(s.id, 'found');
+      const left = job.state.turns.length > 0 ? job.figure(s.id, 'left') : undefined;
+      return [
+        ...(found ? [{ side: 'found' as const, value: found.value }] : []),
+        ...(left ? [{ side: 'left' as const, value: left.value }] : []),
+      ];
+    });
+}

@@ -1,0 +1,259 @@
+import { useEffect, useRef } from 'react';
+import type { LiveSession } from '../../live/liveSession.ts';
+import { useAppSelector } from '../../store/index.ts';
+import type { Scale } from './scale.ts';
+
+/** A reading on the strip: at its source time, or in its order where there was no live source. */
+export interface StripPoint {
+  readonly order: number;
+  readonly t: number | undefined;
+  readonly p: number;
+  readonly label: string;
+  readonly above: boolean;
+}
+
+export interface StripTurn {
+  readonly order: number;
+  readonly t: number | undefined;
+  readonly label: string;
+}
+
+interface StripProps {
+  readonly scale: Scale;
+  readonly left: number;
+  readonly width: number;
+  readonly height: number;
+  readonly live: LiveSession | undefined;
+  /** Zero offset taken off what the gauge shows, Pa. */
+  readonly offset: number;
+  readonly points: readonly StripPoint[];
+  readonly turns: readonly StripTurn[];
+  readonly expected: { readonly low: number; readonly high: number } | undefined;
+  readonly compact: boolean;
+  readonly say: (value: number) => string;
+}
+
+interface Ink {
+  readonly ink: string;
+  readonly soft: string;
+  readonly faint: string;
+  readonly needle: string;
+  readonly in: string;
+  readonly paper: string;
+  readonly font: string;
+  readonly labels: string;
+}
+
+/** What the pressure did, right of the ladder on its scale. Painted on canvas from the newest samples. */
+export function Strip(props: StripProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const latest = useRef(props);
+  latest.current = props;
+  const theme = useAppSelector((s) => s.ui.theme);
+  const { width, height, left, live, points } = props;
+  useEffect(() => {
+    const el = canvas.current;
+    const pen = el?.getContext('2d');
+    if (!el || !pen) return;
+    const ratio = Math.min(2, devicePixelRatio || 1);
+    el.width = Math.round(width * ratio);
+    el.height = Math.round(height * ratio);
+    const inks = inksOf(el);
+    let frame = 0;
+    const paint = (): void => {
+      frame = 0;
+      pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+      pen.clearRect(0, 0, width, height);
+      if (latest.current.live) paintLive(pen, latest.current, latest.current.live, inks);
+      else paintReadings(pen, latest.current, inks);
+    };
+    paint();
+    void document.fonts?.ready.then(paint);
+    const stop = live?.subscribe(() => {
+      if (frame === 0) frame = requestAnimationFrame(paint);
+    });
+    return () => {
+      stop?.();
+      cancelAnimationFrame(frame);
+    };
+  }, [
+    width,
+    height,
+    live,
+    theme,
+    props.scale.lower,
+    props.scale.upper,
+    points,
+    props.expected?.low,
+    props.expected?.high,
+    props.offset,
+  ]);
+  const last = points.at(-1);
+  return (
+    <canvas
+      className="strip"
+      ref={canvas}
+      style={{ left, width, height }}
+      role="img"
+      aria-label={
+        last ? `Strip with ${points.length} readings, the last ${last.label}` : 'Strip, no readings yet'
+      }
+    />
+  );
+}
+
+function inksOf(el: Element): Ink {
+  const css = getComputedStyle(el);
+  const v = (name: string): string => css.getPropertyValue(name).trim();
+  return {
+    ink: v('--ink'),
+    soft: v('--ink-soft'),
+    faint: v('--line-faint'),
+    needle: v('--needle'),
+    in: v('--in'),
+    paper: v('--panel'),
+    font: v('--text'),
+    labels: v('--figures'),
+  };
+}
+
+/** Room at the right edge for the reading that is expected next. */
+const ahead = (p: StripProps): number => (p.compact ? 26 : 44);
+
+function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSession, inks: Ink): void {
+  const slot = live.slot ?? '';
+  const ring = live.ring(slot);
+  const newest = ring.newest();
+  const end = newest?.t ?? 0;
+  const span = p.compact ? 240 : 420;
+  const from = end - span;
+  const w = p.width - ahead(p);
+  const x = (t: number): number => ((t - from) / span) * w;
+  const y = (v: number): number => Math.min(p.scale.bottom + 6, Math.max(p.scale.top - 4, p.scale.y(v)));
+  pen.font = `12px ${inks.font}`;
+  pen.textAlign = 'center';
+  for (let m = 0; m <= span / 60; m++) {
+    const gx = x(end - m * 60);
+    pen.strokeStyle = inks.faint;
+    pen.lineWidth = 1;
+    pen.beginPath();
+    pen.moveTo(gx, p.scale.top);
+    pen.lineTo(gx, p.scale.bottom);
+    pen.stroke();
+    if (p.compact && m % 2 === 1) continue;
+    pen.fillStyle = inks.soft;
+    pen.fillText(m === 0 ? 'now' : `−${m} min`, Math.max(20, gx), p.height - 6);
+  }
+  const columns = Math.max(1, Math.floor(w));
+  const pairs = ring.minMax(from, end, columns);
+  pen.strokeStyle = inks.ink;
+  pen.lineWidth = 1.8;
+  pen.lineJoin = 'round';
+  pen.beginPath();
+  let open = false;
+  for (let i = 0; i < columns; i++) {
+    const low = pairs[i * 2] ?? NaN;
+    const high = pairs[i * 2 + 1] ?? NaN;
+    if (Number.isNaN(low)) continue;
+    const y1 = y(low - p.offset);
+    const y2 = y(high - p.offset);
+    if (open) pen.lineTo(i, y1);
+    else pen.moveTo(i, y1);
+    if (Math.abs(y2 - y1) > 1) pen.lineTo(i, y2);
+    open = true;
+  }
+  pen.stroke();
+  for (const turn of p.turns)
+    if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
+  for (const pt of p.points)
+    if (pt.t !== undefined && pt.t > from) paintPoint(pen, x(pt.t), y(pt.p), pt, inks);
+  paintExpected(pen, p, w, inks);
+  if (newest) paintNeedle(pen, y(newest.p - p.offset), w, inks);
+}
+
+/** Without a live gauge: the readings in their order, evenly spaced. */
+function paintReadings(pen: CanvasRenderingContext2D, p: StripProps, inks: Ink): void {
+  const all = [
+    ...p.points.map((pt) => ({ pt, order: pt.order })),
+    ...p.turns.map((turn) => ({ turn, order: turn.order })),
+  ].sort((a, b) => a.order - b.order);
+  const w = p.width - ahead(p);
+  const shown = all.slice(-Math.max(3, Math.floor(w / (p.compact ? 34 : 56))));
+  const x = (i: number): number => 26 + ((i + 0.5) / Math.max(shown.length, 4)) * (w - 40);
+  pen.strokeStyle = inks.soft;
+  pen.lineWidth = 1.4;
+  pen.setLineDash([2, 4]);
+  pen.beginPath();
+  shown.forEach((s, i) => {
+    if ('pt' in s) pen.lineTo(x(i), p.scale.y(s.pt.p));
+  });
+  pen.stroke();
+  pen.setLineDash([]);
+  shown.forEach((s, i) => {
+    if ('pt' in s) paintPoint(pen, x(i), p.scale.y(s.pt.p), s.pt, inks);
+    else paintTurn(pen, p, x(i), s.turn.label, inks);
+  });
+  paintExpected(pen, p, w, inks);
+}
+
+function paintPoint(pen: CanvasRenderingContext2D, x: number, y: number, pt: StripPoint, inks: Ink): void {
+  pen.beginPath();
+  pen.arc(x, y, 4.6, 0, Math.PI * 2);
+  pen.fillStyle = inks.paper;
+  pen.fill();
+  pen.strokeStyle = inks.ink;
+  pen.lineWidth = 1.8;
+  pen.stroke();
+  pen.font = `600 14px ${inks.labels}`;
+  pen.textAlign = 'center';
+  outlined(pen, pt.label, Math.max(24, x), y + (pt.above ? -12 : 21), inks);
+}
+
+function paintTurn(pen: CanvasRenderingContext2D, p: StripProps, x: number, label: string, inks: Ink): void {
+  const y = p.scale.bottom - 22;
+  pen.strokeStyle = inks.ink;
+  pen.lineWidth = 1.6;
+  pen.beginPath();
+  pen.moveTo(x, y);
+  pen.lineTo(x, p.scale.bottom);
+  pen.stroke();
+  pen.font = `13px ${inks.font}`;
+  pen.textAlign = 'center';
+  outlined(pen, label, Math.max(40, x), y - 5, inks);
+}
+
+function paintExpected(pen: CanvasRenderingContext2D, p: StripProps, w: number, inks: Ink): void {
+  if (!p.expected) return;
+  const top = p.scale.y(p.expected.high);
+  const bottom = p.scale.y(p.expected.low);
+  pen.strokeStyle = inks.in;
+  pen.lineWidth = 2;
+  pen.setLineDash([4, 3]);
+  pen.strokeRect(w + 4, top, ahead(p) - 10, Math.max(6, bottom - top));
+  pen.setLineDash([]);
+}
+
+function paintNeedle(pen: CanvasRenderingContext2D, y: number, w: number, inks: Ink): void {
+  pen.fillStyle = inks.needle;
+  pen.beginPath();
+  pen.moveTo(0, y);
+  pen.lineTo(14, y - 8);
+  pen.lineTo(14, y + 8);
+  pen.fill();
+  pen.strokeStyle = inks.needle;
+  pen.lineWidth = 1.2;
+  pen.setLineDash([2, 4]);
+  pen.beginPath();
+  pen.moveTo(16, y);
+  pen.lineTo(w, y);
+  pen.stroke();
+  pen.setLineDash([]);
+}
+
+function outlined(pen: CanvasRenderingContext2D, text: string, x: number, y: number, inks: Ink): void {
+  pen.lineWidth = 4;
+  pen.strokeStyle = inks.paper;
+  pen.strokeText(text, x, y);
+  pen.fillStyle = inks.ink;
+  pen.fillText(text, x, y);
+}

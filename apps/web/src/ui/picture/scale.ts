@@ -1,0 +1,86 @@
+import type { LadderPart } from '@firm-needle/core';
+
+/** A vertical scale: canonical values to pixels, zero at the top. */
+export interface Scale {
+  readonly lower: number;
+  readonly upper: number;
+  readonly top: number;
+  readonly bottom: number;
+  y(value: number): number;
+  value(y: number): number;
+}
+
+export function makeScale(lower: number, upper: number, top: number, bottom: number): Scale {
+  const k = (bottom - top) / (upper - lower);
+  return {
+    lower,
+    upper,
+    top,
+    bottom,
+    y: (v) => bottom - (v - lower) * k,
+    value: (y) => lower + (bottom - y) / k,
+  };
+}
+
+/** Ticks at round values of the unit: numbered ones and the fine ones between. */
+export function ticksOf(
+  scale: Scale,
+  factor: number,
+): { readonly value: number; readonly major: boolean; readonly text: string }[] {
+  const span = (scale.upper - scale.lower) / factor;
+  const raw = span / Math.max(3, Math.floor((scale.bottom - scale.top) / 52));
+  const power = 10 ** Math.floor(Math.log10(raw));
+  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw) ?? 10 * power;
+  const minor = step / (step / power === 2 ? 2 : 5);
+  const out: { value: number; major: boolean; text: string }[] = [];
+  const first = Math.ceil(scale.lower / factor / minor);
+  const last = Math.floor(scale.upper / factor / minor);
+  for (let i = first; i <= last; i++) {
+    const v = i * minor;
+    const major = Math.abs(v / step - Math.round(v / step)) < 1e-6;
+    out.push({ value: v * factor, major, text: String(Number(v.toFixed(6))) });
+  }
+  return out;
+}
+
+/** The part of the scale that everything on the ladder needs, with some air. */
+export function domainOf(
+  parts: readonly LadderPart[],
+  values: readonly number[],
+  factor: number,
+): { lower: number; upper: number } {
+  const all: number[] = [...values];
+  for (const p of parts) {
+    if (p.part === 'mark') all.push(p.value);
+    else if (p.part === 'bracket') all.push(p.from, p.to);
+    else if (p.part === 'band' || p.part === 'window') all.push(p.lower, p.upper);
+    else if (p.part === 'zone') all.push(p.lower);
+  }
+  const low = Math.min(...all);
+  const high = Math.max(...all);
+  const air = Math.max((high - low) * 0.14, factor);
+  return { lower: Math.max(0, low - air * 1.4), upper: high + air };
+}
+
+/** Labels moved apart so that none covers another: nearest free places, order kept. */
+export function apart(wanted: readonly number[], gap: number, top: number, bottom: number): number[] {
+  const order = wanted.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y);
+  const at = order.map((o) => o.y);
+  for (let round = 0; round < 40; round++) {
+    let moved = false;
+    for (let i = 1; i < at.length; i++) {
+      const a = at[i - 1] ?? 0;
+      const b = at[i] ?? 0;
+      if (b - a >= gap - 0.01) continue;
+      const push = (gap - (b - a)) / 2;
+      at[i - 1] = a - push;
+      at[i] = b + push;
+      moved = true;
+    }
+    for (let i = 0; i < at.length; i++) at[i] = Math.min(bottom, Math.max(top, at[i] ?? 0));
+    if (!moved) break;
+  }
+  const out: number[] = [];
+  order.forEach((o, k) => (out[o.i] = at[k] ?? o.y));
+  return out;
+}

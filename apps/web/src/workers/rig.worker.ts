@@ -1,0 +1,109 @@
+import { loadFamily, RIG_STEP_S, type Plan, type Rig } from '@firm-needle/core';
+import { expose } from 'comlink';
+
+export interface RigSetup {
+  readonly family: string;
+  readonly plan: Plan;
+  readonly seed: number;
+  readonly device: number;
+  readonly ambient: number;
+  readonly faults: readonly string[];
+  readonly snapshot?: unknown;
+}
+
+/** Some seconds of the simulated installation: times on its own clock (s), what each gauge shows (Pa), pump running. */
+export interface RigBlock {
+  readonly t: Float64Array;
+  readonly gauges: Readonly<Record<string, Float64Array>>;
+  readonly running: Uint8Array;
+  readonly positions: Readonly<Record<string, number>>;
+  readonly channels: Readonly<Record<string, number>>;
+}
+
+const TICK_MS = 50;
+const SAMPLE_S = 0.05;
+
+/** Runs a rig in real time (or faster) and hands out what its gauges show. */
+class RigHost {
+  private rig: Rig | undefined;
+  private slots: readonly string[] = [];
+  private handles: readonly string[] = [];
+  private speed = 1;
+  private owed = 0;
+  private last = 0;
+  private timer: ReturnType<typeof setInterval> | undefined;
+  private take: ((block: RigBlock) => void) | undefined;
+
+  async start(setup: RigSetup, take: (block: RigBlock) => void): Promise<void> {
+    const family = await loadFamily(setup.family);
+    this.rig = family.rig.create(setup);
+    if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);
+    this.slots = family.slots.map((s) => s.id);
+    this.handles = family.rig.handles.map((h) => h.id);
+    this.take = take;
+    this.last = performance.now();
+    clearInterval(this.timer);
+    this.timer = setInterval(() => this.tick(), TICK_MS);
+  }
+
+  /** Simulated seconds per second; 0 stands still. */
+  setSpeed(speed: number): void {
+    this.speed = speed;
+  }
+
+  set(handle: string, value: number): void {
+    this.rig?.set(handle, value);
+  }
+
+  turn(adjuster: string, amount: number): void {
+    this.rig?.turn(adjuster, amount);
+  }
+
+  answer(stepKey: string): string {
+    return this.rig?.answer(stepKey) ?? '';
+  }
+
+  /** Advance by hand; for tests and for the impatient. */
+  advance(seconds: number): void {
+    this.owed += seconds;
+    this.tick();
+  }
+
+  snapshot(): unknown {
+    return this.rig?.snapshot();
+  }
+
+  stop(): void {
+    clearInterval(this.timer);
+  }
+
+  private tick(): void {
+    const { rig } = this;
+    if (!rig) return;
+    const now = performance.now();
+    // A tab that slept does not owe the whole night.
+    this.owed += Math.min(1, (now - this.last) / 1000) * this.speed;
+    this.last = now;
+    const samples = Math.min(4000, Math.floor(this.owed / SAMPLE_S));
+    if (samples === 0) return;
+    this.owed -= samples * SAMPLE_S;
+    const t = new Float64Array(samples);
+    const running = new Uint8Array(samples);
+    const gauges = Object.fromEntries(this.slots.map((s) => [s, new Float64Array(samples)]));
+    const steps = Math.round(SAMPLE_S / RIG_STEP_S);
+    for (let i = 0; i < samples; i++) {
+      for (let k = 0; k < steps; k++) rig.step(RIG_STEP_S);
+      t[i] = rig.time;
+      running[i] = rig.channels['pump'] === 1 ? 1 : 0;
+      for (const s of this.slots) {
+        const column = gauges[s];
+        if (column) column[i] = rig.gauge(s);
+      }
+    }
+    const positions = Object.fromEntries(this.handles.map((h) => [h, rig.position(h)]));
+    this.take?.({ t, gauges, running, positions, channels: { ...rig.channels } });
+  }
+}
+
+export type { RigHost };
+expose(new RigHost());
