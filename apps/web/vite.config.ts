@@ -28,6 +28,6 @@ export default defineConfig({
   ],
   resolve: { conditions: ['@firm-needle/source', 'module', 'browser', 'development|production'] },
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+  build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://127.0.0.1:4180', '/health': 'http://127.0.0.1:4180' } },
 });

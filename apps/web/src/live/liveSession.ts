@@ -17,6 +17,8 @@ export interface LiveNow {
   readonly firmness: Firmness;
   readonly caught: Caught | undefined;
   readonly running: boolean;
+  /** What the watch waits for. */
+  readonly wanted: Wanted;
 }
 
 const RING = 20 * 60 * 25;
@@ -73,6 +75,7 @@ export class LiveSession {
       firmness: this.catcher.firmness(),
       caught: this.catcher.get(),
       running: this.running,
+      wanted: this.watching?.wanted ?? 'firm',
     };
   }
 

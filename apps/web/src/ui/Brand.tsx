@@ -5,7 +5,7 @@ export function Brand({ size = 28 }: { size?: number }) {
       <g fill="none" stroke="currentColor" strokeWidth="6" strokeLinecap="square">
         <path d="M20 8v48M20 12h12M20 52h12M20 32h8" />
       </g>
-      <path d="M60 32 36 20v24z" fill="var(--needle)" />
+      <path d="M34 32 60 19v26z" fill="var(--needle)" />
     </svg>
   );
 }

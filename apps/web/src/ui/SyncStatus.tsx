@@ -13,7 +13,9 @@ export function SyncStatus({ short = false }: { short?: boolean }) {
           : kept === 0
             ? short
               ? 'all sent'
-              : `all ${sent} sent`
+              : sent === 0
+                ? 'nothing to send'
+                : `all ${sent} sent`
             : short
               ? `${kept} kept here`
               : `${kept} kept here, ${sent} sent`;

@@ -107,7 +107,7 @@ function reason(
 
 const plusMinus = (job: JobView, setting: string, mean: number, half: number): string => {
   const unit = job.setting(setting).unit;
-  return `${fromCanonical(mean, unit).toFixed(1)} ± ${fromCanonical(half, unit).toFixed(1)} ${unit}`;
+  return `${fromCanonical(mean, unit).toFixed(1)}\u00a0±\u00a0${fromCanonical(half, unit).toFixed(1)}\u00a0${unit}`;
 };
 
 /**

@@ -60,6 +60,10 @@ export function sayAmount(def: AdjusterDef, amount: number): string {
 
 /** Everything that stands on the sheet, from the job as it is. */
 export function sheetOf(family: Family, job: JobView): Sheet {
+  const touched =
+    job.state.turns.length > 0 ||
+    job.state.leaving !== undefined ||
+    job.state.reads.some((r) => r.body.at.phase === 'left');
   const rows = family.settings.map((def): SheetRow => {
     const figure = (when: 'found' | 'left'): SheetFigure | undefined => {
       const f = job.figure(def.id, when);
@@ -68,8 +72,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       return { value: f.value, U: f.budget.U, n: f.n, ...(verdict ? { verdict } : {}) };
     };
     const found = figure('found');
-    // Until something was turned or proved, what stands is what was found; it is not shown twice.
-    const touched = job.state.turns.length > 0 || job.state.leaving || job.answer('decide') !== undefined;
+    // Until something was turned, or read again as left, what stands is what was found; it is not shown twice.
     const left = touched ? figure('left') : undefined;
     const target = job.plan.values[def.id];
     return {

@@ -20,6 +20,8 @@ export interface Need {
   /** Highest pressure the gauge may meet, Pa. */
   readonly worst: number;
   readonly repeatability: RepeatabilityPrior;
+  /** Readings that will be averaged. */
+  readonly cycles?: number;
   readonly medium?: 'water' | 'air';
 }
 
@@ -47,7 +49,7 @@ export function suits(gauge: Gauge, need: Need): Suitability {
   const { U } = readingBudget({
     gauge,
     zero: { offset: 0, drift: 0, fit: true, because: '' },
-    readings: [need.target],
+    readings: Array.from({ length: need.cycles ?? 1 }, () => need.target),
     repeatability: need.repeatability,
   });
   const ratio = (need.upper - need.lower) / 2 / U;

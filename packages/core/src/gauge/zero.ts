@@ -1,5 +1,6 @@
-import type { Gauge } from './gauge.js';
-import { spanOf } from './gauge.js';
+import { toCanonical } from '../quantity/index.js';
+import { errorLimit } from './accuracy.js';
+import { spanOf, type Gauge } from './gauge.js';
 
 /** A gauge vented to ambient and looked at: what it showed, what was done about it. Pa. */
 export interface ZeroCheck {
@@ -19,13 +20,20 @@ export interface ZeroState {
 }
 
 /**
+ * How far from zero a gauge may stand and still be used: two divisions [common practice], or its class limit where the
+ * divisions are finer than that, as on a digital gauge. Pa.
+ */
+export const zeroLimit = (g: Gauge): number =>
+  Math.max(2 * spanOf(g).division, toCanonical(errorLimit(g.accuracy, 0, g.lower, g.upper), g.unit));
+
+/**
  * The zero that a run of checks leaves, in the order they were made.
- * More than two divisions off after handling, or more than two divisions of drift, is unfit.
+ * Further off than `zeroLimit` after handling, or more drift than that, is unfit.
  */
 export function zeroState(g: Gauge, checks: readonly ZeroCheck[]): ZeroState | undefined {
   const last = checks[checks.length - 1];
   if (!last) return undefined;
-  const limit = 2 * spanOf(g).division;
+  const limit = zeroLimit(g);
   let drift = 0;
   for (let i = 1; i < checks.length; i++) {
     const was = checks[i - 1];
@@ -39,9 +47,9 @@ export function zeroState(g: Gauge, checks: readonly ZeroCheck[]): ZeroState | u
     drift,
     fit: !off && !drifted,
     because: off
-      ? 'It will not zero within two divisions.'
+      ? 'It will not zero within two divisions or its class.'
       : drifted
-        ? 'Its zero moved by more than two divisions during the job.'
+        ? 'Its zero moved too far during the job.'
         : last.handling === 'carried'
           ? 'The zero offset is carried as a correction.'
           : 'It was set to zero.',

@@ -35,7 +35,8 @@ export class Catcher {
 
   constructor(private readonly options: CatchOptions) {
     const { resolution, noise, window_s, wanted } = options;
-    this.depth = Math.max(6 * noise, resolution);
+    // Over the thousands of samples of one reading, noise alone spans eight SDs; a turn must be clear of that.
+    this.depth = Math.max(12 * noise, resolution);
     this.firm = new FirmnessDetector({
       window_s: wanted === 'firm' ? window_s : Math.min(3, window_s),
       resolution,

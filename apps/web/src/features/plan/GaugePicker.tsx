@@ -34,6 +34,7 @@ function needOf(family: Family, plan: Plan, slot: string, medium: 'water' | 'air
               upper,
               worst: family.worst(plan, slot),
               repeatability: s.repeatability,
+              cycles: s.cycles,
               ...(medium === 'any' ? {} : { medium }),
             },
           ];

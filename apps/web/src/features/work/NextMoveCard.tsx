@@ -1,18 +1,25 @@
 import { spanOf, type Gauge, type NextMove } from '@firm-needle/core';
-import type { ReactNode } from 'react';
+import { createContext, use, type ReactNode } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import { asShown } from '../../ui/Keypad.tsx';
 
+/** On a wide screen the needle stands in the card of the next move. */
+export const NeedleSlot = createContext<ReactNode>(null);
+
 /** The sentence that is always there: what to do, what to expect, why. */
 export function NextMoveCard({ move, children }: { move: NextMove; children?: ReactNode }) {
+  const needle = use(NeedleSlot);
   return (
-    <div className="move">
-      <p className="move-say" aria-live="polite">
-        {move.say} {move.amount && <strong>{move.amount}.</strong>}
-        {move.expect && <span className="move-expect"> {move.expect}</span>}
-      </p>
-      {move.why && <p className="move-why soft">{move.why}</p>}
-      {children}
+    <div className={`move${needle ? ' with-needle' : ''}`}>
+      <div className="move-words">
+        <p className="move-say" aria-live="polite">
+          {move.say} {move.amount && <strong>{move.amount}.</strong>}
+          {move.expect && <span className="move-expect"> {move.expect}</span>}
+        </p>
+        {move.why && <p className="move-why soft">{move.why}</p>}
+        {children}
+      </div>
+      {needle}
     </div>
   );
 }
@@ -41,7 +48,7 @@ export function Needle({
         <span className={`needle-state ${state}`}>
           {state === 'firm' ? `firm ${Math.max(1, Math.round(firmFor_s))} s` : STATE[state]}
         </span>
-        {creep !== undefined && <span className="needle-state"> creeping</span>}
+        {creep !== undefined && now.wanted === 'firm' && <span className="needle-state"> creeping</span>}
       </span>
       {off && <span className="needle-zero soft">less zero {asShown(gauge, now.p - zero)}</span>}
     </div>

@@ -1,4 +1,5 @@
 import { fromCanonical, show, type WalkItem } from '@firm-needle/core';
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { useVisitQuery } from '../../store/api.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
@@ -17,8 +18,14 @@ export function Walk({
   const { control } = job.view.started;
   const others = data?.controls ?? [{ id: control.id, name: control.name, available: true, job: null }];
   const items = job.offered.walk;
+  const list = useRef<HTMLElement>(null);
+  const now = job.offered.now;
+  useEffect(() => {
+    // Keep the step at hand in sight without moving the page.
+    list.current?.querySelector('.walk-step.now')?.scrollIntoView({ block: 'nearest' });
+  }, [now?.step.key, now?.pass]);
   return (
-    <nav className="walk" aria-label="Walk">
+    <nav ref={list} className="walk" aria-label="Walk">
       <p className="eyebrow">Walk · {data?.site.name ?? job.view.started.site.name}</p>
       <ol className="walk-controls">
         {others.map((c, i) => (

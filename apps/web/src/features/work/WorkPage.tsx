@@ -21,7 +21,7 @@ import { useWide } from '../../ui/useWide.ts';
 import { Bench } from './Bench.tsx';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { Face } from './Face.tsx';
-import { Needle } from './NextMoveCard.tsx';
+import { Needle, NeedleSlot } from './NextMoveCard.tsx';
 import { Side } from './Side.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
 import { useRig, type Live } from './useRig.ts';
@@ -217,14 +217,13 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
           </div>
         )
       )}
-      <div className={`centre-face${wide && live ? ' with-needle' : ''}`}>
-        <div className="face">
-          {!many && step?.kind === 'confirm' && !blocked && !held && (
-            <Cautions all={family.cautions} keys={step.cautions} />
-          )}
+      <div className="face">
+        {!many && step?.kind === 'confirm' && !blocked && !held && (
+          <Cautions all={family.cautions} keys={step.cautions} />
+        )}
+        <NeedleSlot value={wide && live ? <Needle now={now} gauge={gauge} zero={zero} /> : null}>
           <Face job={job} live={live} actions={actions} held={held} onStop={() => onAsk('leave')} />
-        </div>
-        {wide && live && <Needle now={now} gauge={gauge} zero={zero} />}
+        </NeedleSlot>
       </div>
       <div className="centre-foot">
         {undo && (

@@ -179,7 +179,7 @@ function Marks(props: LadderProps & { x0: number }) {
   const zones = of(parts, 'zone');
   const labels = [
     ...marks.map((m) => ({
-      y: scale.y(m.value) - 5,
+      y: scale.y(m.value) + (m.hung ? 15 : -5),
       text: `${compact ? shortOf(family, m.setting, m.title) : m.title} ${number(fromCanonical(m.value, unit))}`,
       tone: m.hung ? 'var(--near)' : 'var(--in)',
       bad: forbidden?.has(m.setting) ?? false,
@@ -222,10 +222,7 @@ function Marks(props: LadderProps & { x0: number }) {
           {l.text}
         </text>
       ))}
-      {onMove &&
-        marks
-          .filter((m) => m.movable)
-          .map((m) => <Grip key={m.setting} {...props} mark={m} onMove={onMove} />)}
+      {onMove && <Grips {...props} marks={marks.filter((m) => m.movable)} onMove={onMove} />}
     </>
   );
 }
@@ -234,6 +231,20 @@ const shortOf = (family: Family, setting: string, title: string): string => {
   const short = family.settings.find((s) => s.id === setting)?.short ?? title;
   return short.charAt(0).toUpperCase() + short.slice(1);
 };
+
+/** The handles beside the scale, moved apart where marks are close; a line leads each to its place. */
+function Grips({
+  marks,
+  ...props
+}: LadderProps & { marks: readonly Of<'mark'>[]; onMove: (setting: string, value: number) => void }) {
+  const places = apart(
+    marks.map((m) => props.scale.y(m.value)),
+    34,
+    props.scale.top + 12,
+    props.scale.bottom - 8,
+  );
+  return marks.map((m, i) => <Grip key={m.setting} {...props} mark={m} at={places[i] ?? 0} />);
+}
 
 function Grip({
   mark,
@@ -244,7 +255,8 @@ function Grip({
   unit,
   onMove,
   forbidden,
-}: LadderProps & { mark: Of<'mark'>; onMove: (setting: string, value: number) => void }) {
+  at,
+}: LadderProps & { mark: Of<'mark'>; at: number; onMove: (setting: string, value: number) => void }) {
   const dragging = useRef(false);
   const def = family.settings.find((s) => s.id === mark.setting);
   if (!def?.givable) return null;
@@ -282,9 +294,10 @@ function Grip({
       onPointerCancel={() => (dragging.current = false)}
       onKeyDown={nudge}
     >
-      <rect x={axis + 4} y={y - 24} width={130} height={48} fill="transparent" />
-      <path d={`M${axis + 10} ${y}l12 -11h58v22h-58z`} fill="var(--card)" stroke={tone} strokeWidth="2" />
-      <text className="grip-text" x={axis + 51} y={y + 5} textAnchor="middle" fill={tone}>
+      <rect x={axis + 4} y={at - 24} width={106} height={48} fill="transparent" />
+      <path d={`M${axis + 2} ${y}L${axis + 22} ${at}`} stroke={tone} strokeWidth="1.5" />
+      <path d={`M${axis + 20} ${at}l12 -13h64v26h-64z`} fill="var(--card)" stroke={tone} strokeWidth="2" />
+      <text className="grip-text" x={axis + 62} y={at + 6} textAnchor="middle" fill={tone}>
         {number(fromCanonical(mark.value, unit))}
       </text>
     </g>

@@ -56,7 +56,7 @@ export function Picture({
   const spread = points.map((p) => p.p);
   const { lower, upper } = domainOf(parts, [...spread, ...rails.map((r) => r.value)], factor);
   const scale = makeScale(lower, upper, top, Math.max(bottom, top + 40));
-  const ladderWidth = onMove ? Math.min(width, 560) : compact ? 104 : 158;
+  const ladderWidth = onMove ? Math.max(180, width - 112) : compact ? 104 : 158;
   return (
     <div className={`picture${compact ? ' compact' : ''}${onMove ? ' planning' : ''}`} ref={ref}>
       {width > 0 && (

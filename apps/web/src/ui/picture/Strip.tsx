@@ -140,7 +140,7 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
     pen.moveTo(gx, p.scale.top);
     pen.lineTo(gx, p.scale.bottom);
     pen.stroke();
-    if (p.compact && m % 2 === 1) continue;
+    if (gx < 16 || (p.compact && m % 2 === 1)) continue;
     pen.fillStyle = inks.soft;
     pen.fillText(m === 0 ? 'now' : `−${m} min`, Math.max(20, gx), p.height - 6);
   }
@@ -219,7 +219,7 @@ function paintTurn(pen: CanvasRenderingContext2D, p: StripProps, x: number, labe
   pen.stroke();
   pen.font = `13px ${inks.font}`;
   pen.textAlign = 'center';
-  outlined(pen, label, Math.max(40, x), y - 5, inks);
+  outlined(pen, label, Math.max(pen.measureText(label).width / 2 + 4, x), y - 5, inks);
 }
 
 function paintExpected(pen: CanvasRenderingContext2D, p: StripProps, w: number, inks: Ink): void {

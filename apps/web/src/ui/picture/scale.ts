@@ -28,7 +28,7 @@ export function ticksOf(
   factor: number,
 ): { readonly value: number; readonly major: boolean; readonly text: string }[] {
   const span = (scale.upper - scale.lower) / factor;
-  const raw = span / Math.max(3, Math.floor((scale.bottom - scale.top) / 52));
+  const raw = span / Math.max(4, Math.floor((scale.bottom - scale.top) / 46));
   const power = 10 ** Math.floor(Math.log10(raw));
   const step = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw) ?? 10 * power;
   const minor = step / (step / power === 2 ? 2 : 5);

@@ -52,7 +52,7 @@ export function TurnFace({
           {advised !== undefined && (
             <Button className="primary" variant="contained" onClick={turned}>
               {def.kind === 'air' ? '' : 'Turned '}
-              {done(sayAmount(def, advised))} <kbd>T</kbd>
+              {done(sayAmount(def, advised)).replace(/ turns?/, '')} <kbd>T</kbd>
             </Button>
           )}
           <Button onClick={() => setOwn(true)}>Other amount</Button>

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { sayStep, spanOf, type ZeroStep } from '@firm-needle/core';
+import { sayStep, zeroLimit, type ZeroStep } from '@firm-needle/core';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
@@ -37,7 +37,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
         onCancel={() => setTyping(undefined)}
       />
     );
-  const limit = 2 * spanOf(gauge).division;
+  const limit = zeroLimit(gauge);
   const unfit = shown !== undefined && Math.abs(shown.value) > limit;
   const firm = now === undefined || now.firmness.state === 'firm';
   return (
@@ -45,8 +45,8 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         {unfit && (
           <p className="caution">
-            <strong>More than two divisions off.</strong> Set it to zero if it can be; otherwise use another
-            gauge.
+            <strong>Too far off zero for this gauge.</strong> Set it to zero if it can be; otherwise use
+            another gauge.
           </p>
         )}
       </NextMoveCard>

@@ -1,0 +1,95 @@
+import { expect, test as base, type Page } from '@playwright/test';
+import { startStack } from './stack.mjs';
+
+export interface Stack {
+  readonly url: string;
+  readonly database: { kill(): Promise<void>; restart(): Promise<void> };
+  startServer(): Promise<void>;
+  killServer(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+/** Every test file works on a Firm Needle of its own. */
+export const test = base.extend<object, { stack: Stack }>({
+  stack: [
+    async ({}, use) => {
+      const stack = (await startStack()) as Stack;
+      await use(stack);
+      await stack.stop();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+});
+
+export async function signIn(page: Page, stack: Stack, login = 'marrable'): Promise<void> {
+  await page.goto(`${stack.url}/sign-in`);
+  await page.getByLabel('Name').fill(login);
+  await page.getByLabel('Password').fill('ostrey-demo');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
+}
+
+/** Opens the observatory's pump switch from today's visit and starts the job on the simulated rig. */
+export async function startJob(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /Borehole pump switch/ }).click();
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
+}
+
+/** Lets the rig's clock run faster than any button on the bench allows. */
+export const hurry = (page: Page, speed = 240): Promise<void> =>
+  page.evaluate(async (s) => {
+    const w = window as unknown as { firmNeedleRig?: { setSpeed(n: number): void } };
+    for (let i = 0; i < 100 && !w.firmNeedleRig; i++) await new Promise((r) => setTimeout(r, 50));
+    w.firmNeedleRig?.setSpeed(s);
+  }, speed);
+
+export const sentence = async (page: Page): Promise<string> =>
+  (await page.locator('.move-say').textContent()) ?? '';
+
+/**
+ * Takes the steps on screen as a technician with a rig would: what is seen on the bench is answered, every other step is
+ * taken by its main button once that is ready. Ends when `until` holds or the job is signed.
+ * @returns the sentences that were followed
+ */
+export async function followSteps(
+  page: Page,
+  until: (say: string) => boolean = () => false,
+): Promise<string[]> {
+  const followed: string[] = [];
+  for (let i = 0; i < 150; i++) {
+    if (page.url().endsWith('/sheet')) break;
+    const say = await sentence(page);
+    if (until(say)) break;
+    const seen = page.getByText(/^You would see: /);
+    const observing = await page.locator('.clock, .acts .MuiButton-outlined').count();
+    if (observing > 0 && (await seen.count()) > 0) {
+      const what = ((await seen.textContent()) ?? '').replace('You would see: ', '');
+      await page
+        .locator('.acts')
+        .getByRole('button', { name: new RegExp(`^${what}`, 'i') })
+        .click();
+    } else {
+      const primary = page.locator('.acts .primary');
+      await expect(primary).toBeEnabled({ timeout: 60_000 });
+      await primary.click();
+    }
+    followed.push(say);
+    await expect
+      .poll(
+        async () =>
+          page.url().endsWith('/sheet') || (await sentence(page)) !== say || (await stepAt(page)) !== '',
+        { timeout: 20_000 },
+      )
+      .toBe(true);
+    await page.waitForTimeout(60);
+  }
+  return followed;
+}
+
+const stepAt = async (page: Page): Promise<string> =>
+  (await page.locator('.walk-step.now').count()) > 0
+    ? ((await page.locator('.walk-step.now').textContent()) ?? '')
+    : 'phone';
+
+export { expect };

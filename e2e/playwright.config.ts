@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  timeout: 180_000,
+  expect: { timeout: 15_000 },
+  workers: 2,
+  retries: 0,
+  forbidOnly: !!process.env['CI'],
+  reporter: process.env['FN_REPORT']
+    ? [['line'], ['json', { outputFile: process.env['FN_REPORT'] }]]
+    : 'line',
+  outputDir: '../test-results',
+  use: {
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+    viewport: { width: 1280, height: 800 },
+    screenshot: 'only-on-failure',
+  },
+});
