@@ -1,6 +1,6 @@
 import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { fromCanonical, showSigned, showWithUnit } from '../quantity/index.js';
+import { fromCanonical, showWithUnit } from '../quantity/index.js';
 import { wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { sayAmount } from './sheet.js';
@@ -89,12 +89,15 @@ function reason(
   const unit = job.setting(lead).unit;
   const parts: string[] = [];
   if (def.kind !== 'air') {
-    const learned = showSigned(advice.perTurn, { unit, step: 0.1 });
-    const assumed = showWithUnit(def.prior.perTurn, { unit, step: 0.1 });
+    const said = (pa: number): string => showWithUnit(pa, { unit, step: 0.1 });
+    const assumed = job.started.priors[adjuster] ?? def.prior;
+    const turned = job.state.turns.some((t) => t.body.adjuster === adjuster);
     parts.push(
-      job.state.turns.some((t) => t.body.adjuster === adjuster)
-        ? `One ${def.unit} moved it ${learned.replace('+', '')} ${unit} here, ${assumed} was assumed.`
-        : `One ${def.unit} usually moves it about ${assumed}; this one is not known yet.`,
+      turned
+        ? `One ${def.unit} moved it ${said(advice.perTurn)} here, ${said(assumed.perTurn)} was assumed.`
+        : assumed.perTurn === def.prior.perTurn
+          ? `One ${def.unit} usually moves it about ${said(assumed.perTurn)}; this one is not known yet.`
+          : `One ${def.unit} moved it ${said(assumed.perTurn)} at earlier visits.`,
     );
     const worst = advice.expect.reduce((a, b) => (b.high > a.high ? b : a));
     parts.push(

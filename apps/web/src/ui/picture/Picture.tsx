@@ -130,9 +130,12 @@ function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[]
     .sort((a, b) => a.order - b.order);
 }
 
+const shorter = (text: string): string =>
+  text.replace(/ turns?/, '').replace('counter-clockwise', 'ccw').replace('clockwise', 'cw');
+
 function turnsOf(job: JobView | undefined): readonly StripTurn[] {
   if (!job) return [];
-  return job.state.turns.map((t) => ({ order: t.order, t: t.body.t_s, label: t.body.text }));
+  return job.state.turns.map((t) => ({ order: t.order, t: t.body.t_s, label: shorter(t.body.text) }));
 }
 
 /** As-found marks for the left rail and as-left marks for the right one. */
