@@ -4,34 +4,71 @@ const swc = [
   {
     jsc: {
       parser: { syntax: 'typescript', tsx: true, decorators: true },
-      transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } },
+      transform: {
+        legacyDecorator: true,
+        decoratorMetadata: true,
+        useDefineForClassFields: false,
+        react: { runtime: 'automatic' },
+      },
       target: 'es2022',
     },
     module: { type: 'commonjs' },
   },
 ];
-const ESM_PACKAGES = ['@noble', 'canonicalize', 'uuid', '@nestjs', 'file-type', 'strtok3', 'token-types', 'uint8array-extras', '@tokenizer', '@borewit', 'iterare', 'helmet', 'idb'];
+const ESM_PACKAGES = [
+  '@noble',
+  'canonicalize',
+  'uuid',
+  '@nestjs',
+  'file-type',
+  'strtok3',
+  'token-types',
+  'uint8array-extras',
+  '@tokenizer',
+  '@borewit',
+  'iterare',
+  'helmet',
+  'idb',
+];
 const common = {
   transform: { '^.+\\.(m?js|tsx?)$': swc },
   transformIgnorePatterns: [`/node_modules/(?!(${ESM_PACKAGES.join('|')})/)`],
   moduleNameMapper: {
     // Exported to import alone; the transform reads it all the same.
     '^canonicalize$': '<rootDir>/node_modules/canonicalize/lib/canonicalize.js',
-    '^(\\.{1,2}/.*)\\.js$': '$1' },
+    '^(\\.{1,2}/.*)\\.js$': '$1',
+  },
   testEnvironmentOptions: { customExportConditions: ['@firm-needle/source', 'node', 'require', 'default'] },
 };
 
 export default {
   projects: [
-    { ...common, displayName: 'core', testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'], testEnvironment: 'node' },
+    {
+      ...common,
+      displayName: 'core',
+      testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'],
+      testEnvironment: 'node',
+    },
     {
       ...common,
       displayName: 'web',
       testMatch: ['<rootDir>/apps/web/src/**/*.test.ts?(x)'],
       testEnvironment: 'jsdom',
-      testEnvironmentOptions: { customExportConditions: ['@firm-needle/source', 'browser', 'require', 'default'] },
+      testEnvironmentOptions: {
+        customExportConditions: ['@firm-needle/source', 'browser', 'require', 'default'],
+      },
     },
-    { ...common, displayName: 'reference', testMatch: ['<rootDir>/reference/**/*.test.ts'], testEnvironment: 'node' },
-    { ...common, displayName: 'api', testMatch: ['<rootDir>/apps/server/test/**/*.test.ts'], testEnvironment: 'node' },
+    {
+      ...common,
+      displayName: 'reference',
+      testMatch: ['<rootDir>/reference/**/*.test.ts'],
+      testEnvironment: 'node',
+    },
+    {
+      ...common,
+      displayName: 'api',
+      testMatch: ['<rootDir>/apps/server/test/**/*.test.ts'],
+      testEnvironment: 'node',
+    },
   ],
 };

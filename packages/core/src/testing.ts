@@ -2,7 +2,14 @@
 import { draftOf, give, makePlan, startJob, typePlate, typeSetting, type Family } from './family/index.js';
 import { wellSwitch } from './families/well-switch/index.js';
 import type { Gauge } from './gauge/index.js';
-import { JobLog, PAYLOAD_VERSION, type JobBody, type JobEvent, type Plan, type StartedBody } from './procedure/index.js';
+import {
+  JobLog,
+  PAYLOAD_VERSION,
+  type JobBody,
+  type JobEvent,
+  type Plan,
+  type StartedBody,
+} from './procedure/index.js';
 import { ambientAt, toCanonical } from './quantity/index.js';
 import { expectOk } from './result.js';
 import { ScriptedTechnician, type ScriptedJob } from './script/index.js';
@@ -10,16 +17,31 @@ import { ScriptedTechnician, type ScriptedJob } from './script/index.js';
 export const psi = (n: number): number => toCanonical(n, 'psi');
 export const AMBIENT = expectOk(ambientAt(300));
 
-export function planOf(given: Readonly<Record<string, string>> = { cutIn: '43 psi' }, plate: Readonly<Record<string, string>> = {}): Plan {
+export function planOf(
+  given: Readonly<Record<string, string>> = { cutIn: '43 psi' },
+  plate: Readonly<Record<string, string>> = {},
+): Plan {
   const typed = Object.entries({ tankVolume: '280 L', pumpFlow: '33 L/min', relief: '81 psi', ...plate }).map(
     ([id, text]) => [id, expectOk(typePlate(wellSwitch, id, text))] as const,
   );
   let draft = draftOf(wellSwitch, '40-60', Object.fromEntries(typed));
-  for (const [setting, text] of Object.entries(given)) draft = give(draft, setting, expectOk(typeSetting(wellSwitch, setting, text)));
+  for (const [setting, text] of Object.entries(given))
+    draft = give(draft, setting, expectOk(typeSetting(wellSwitch, setting, text)));
   return makePlan(wellSwitch, draft);
 }
 
-export const WATER: Gauge = { id: 'w', label: 'T-1', kind: 'bourdon', unit: 'psi', lower: 0, upper: 100, division: 1, readable: 0.5, accuracy: { standard: 'B40.100', grade: '2A' }, medium: 'water' };
+export const WATER: Gauge = {
+  id: 'w',
+  label: 'T-1',
+  kind: 'bourdon',
+  unit: 'psi',
+  lower: 0,
+  upper: 100,
+  division: 1,
+  readable: 0.5,
+  accuracy: { standard: 'B40.100', grade: '2A' },
+  medium: 'water',
+};
 export const AIR: Gauge = { ...WATER, id: 'a', label: 'T-2', upper: 60, division: 0.5, medium: 'air' };
 
 export const startedOf = (plan: Plan, over: Partial<Parameters<typeof startJob>[1]> = {}): StartedBody =>
@@ -59,7 +81,13 @@ export class HandLog {
     return event;
   }
 
-  read(setting: string, value: number, key: string, phase: 'found' | 'adjust' | 'left' = 'found', pass = '1'): JobEvent {
+  read(
+    setting: string,
+    value: number,
+    key: string,
+    phase: 'found' | 'adjust' | 'left' = 'found',
+    pass = '1',
+  ): JobEvent {
     return this.add({
       kind: 'read',
       setting,
@@ -72,7 +100,12 @@ export class HandLog {
 }
 
 /** One scripted job on a rig with the given faults. */
-export function scripted(faults: readonly string[], seed: number, plan = planOf(), family: Family = wellSwitch): ScriptedJob {
+export function scripted(
+  faults: readonly string[],
+  seed: number,
+  plan = planOf(),
+  family: Family = wellSwitch,
+): ScriptedJob {
   const rig = family.rig.create({ plan, seed, ambient: AMBIENT, faults });
   return new ScriptedTechnician(family, rig, startedOf(plan)).run();
 }

@@ -39,6 +39,8 @@ interface Described {
   readonly errors?: readonly FieldError[];
 }
 
+const CODES: Readonly<Record<number, string>> = { 400: 'malformed', 404: 'not-found', 413: 'too-large' };
+
 /** Every error leaves the server as problem details, and nothing of the inside with it. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -60,7 +62,7 @@ export class ProblemFilter implements ExceptionFilter {
     if (isStoreDown(error)) return STORE_DOWN;
     if (error instanceof HttpException) {
       const status = error.getStatus();
-      const code = status === 404 ? 'not-found' : status === 413 ? 'too-large' : 'refused';
+      const code = CODES[status] ?? 'refused';
       return { status, code, detail: error.message };
     }
     const http = error as { status?: number; type?: string; limit?: number };

@@ -1,9 +1,23 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded, spreadFactor } from '../rig/index.js';
 import { psi } from '../testing.js';
-import { advise, believe, hypotheses, learnedGain, riskOf, type AdjusterPrior, type Aim, type Happening } from './index.js';
+import {
+  advise,
+  believe,
+  hypotheses,
+  learnedGain,
+  riskOf,
+  type AdjusterPrior,
+  type Aim,
+  type Happening,
+} from './index.js';
 
-const prior: AdjusterPrior = { perTurn: psi(2), spread: 0.4, backlash: 0.1, moves: [{ setting: 'out', ratio: 1, ratioSpread: 0.03 }] };
+const prior: AdjusterPrior = {
+  perTurn: psi(2),
+  spread: 0.4,
+  backlash: 0.1,
+  moves: [{ setting: 'out', ratio: 1, ratioSpread: 0.03 }],
+};
 const hand = { quantum: 1 / 16, largest: 4 };
 const aim: Aim = { setting: 'out', target: psi(60), lower: psi(59), upper: psi(61), never: psi(75) };
 const read = (value: number, sd = 0.2): Happening => ({ setting: 'out', value: psi(value), sd: psi(sd) });
@@ -17,7 +31,15 @@ describe('belief', () => {
   });
 
   it('suspects a dead screw and a reversed one', () => {
-    const dead = believe(prior, [read(50), { turn: 1 }, read(50), { turn: 1 }, read(50), { turn: 1 }, read(50.1)]);
+    const dead = believe(prior, [
+      read(50),
+      { turn: 1 },
+      read(50),
+      { turn: 1 },
+      read(50),
+      { turn: 1 },
+      read(50.1),
+    ]);
     expect(hypotheses(dead).dead).toBeGreaterThan(0.9);
     expect(advise(dead, [aim], hand)).toMatchObject({ stop: 'no-response' });
     const reversed = believe(prior, [read(50), { turn: 1 }, read(47.8), { turn: 1 }, read(45.5)]);

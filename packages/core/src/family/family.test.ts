@@ -3,7 +3,20 @@ import fc from 'fast-check';
 import { wellSwitch } from '../families/well-switch/index.js';
 import { AIR, AMBIENT, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
 import { JobView } from '../procedure/index.js';
-import { checkTurn, doubt, families, familyExists, loadFamily, sayStep, solve, startJob, typePlate, typeReading, typeSetting, type Relation } from './index.js';
+import {
+  checkTurn,
+  doubt,
+  families,
+  familyExists,
+  loadFamily,
+  sayStep,
+  solve,
+  startJob,
+  typePlate,
+  typeReading,
+  typeSetting,
+  type Relation,
+} from './index.js';
 
 const RELATIONS: readonly Relation[] = [
   { terms: { out: 1, in: -1, diff: -1 }, equals: 0, hard: true },
@@ -15,49 +28,80 @@ describe('relations', () => {
   it('solves in any direction', () => {
     const from = (a: string, b: string): readonly number[] => {
       const full: Record<string, number> = { in: 41, out: 62, diff: 21 };
-      const s = solve(IDS, RELATIONS, [], [
-        { setting: a, value: full[a] ?? 0 },
-        { setting: b, value: full[b] ?? 0 },
-      ]);
+      const s = solve(
+        IDS,
+        RELATIONS,
+        [],
+        [
+          { setting: a, value: full[a] ?? 0 },
+          { setting: b, value: full[b] ?? 0 },
+        ],
+      );
       return IDS.map((id) => s.values[id] ?? NaN);
     };
-    for (const [a, b] of [['in', 'out'], ['in', 'diff'], ['out', 'diff'], ['diff', 'in']] as const) expect(from(a, b)).toEqual([41, 62, 21, 39]);
+    for (const [a, b] of [
+      ['in', 'out'],
+      ['in', 'diff'],
+      ['out', 'diff'],
+      ['diff', 'in'],
+    ] as const)
+      expect(from(a, b)).toEqual([41, 62, 21, 39]);
   });
 
   it('evicts the oldest given that a newer one determines', () => {
-    const s = solve(IDS, RELATIONS, [], [
-      { setting: 'in', value: 40 },
-      { setting: 'out', value: 60 },
-      { setting: 'diff', value: 25 },
-    ]);
+    const s = solve(
+      IDS,
+      RELATIONS,
+      [],
+      [
+        { setting: 'in', value: 40 },
+        { setting: 'out', value: 60 },
+        { setting: 'diff', value: 25 },
+      ],
+    );
     expect(s.values).toMatchObject({ out: 60, diff: 25, in: 35 });
     expect(s.given.map((g) => g.setting)).toEqual(['out', 'diff']);
   });
 
   it('lets a school pin a value, and a given beat a soft relation', () => {
-    const s = solve(IDS, RELATIONS, [{ setting: 'diff', value: 20 }], [
-      { setting: 'air', value: 30 },
-      { setting: 'in', value: 43 },
-    ]);
+    const s = solve(
+      IDS,
+      RELATIONS,
+      [{ setting: 'diff', value: 20 }],
+      [
+        { setting: 'air', value: 30 },
+        { setting: 'in', value: 43 },
+      ],
+    );
     expect(s.values).toEqual({ in: 43, out: 63, diff: 20, air: 30 });
     expect(solve(IDS, RELATIONS, [], [{ setting: 'in', value: 43 }]).open).toEqual(['out', 'diff']);
   });
 
   it('always keeps the hard relation', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ setting: fc.constantFrom('in', 'out', 'diff', 'air'), value: fc.integer({ min: 1, max: 100 }) }), { minLength: 2, maxLength: 6 }), (given) => {
-        const { values } = solve(IDS, RELATIONS, [], given);
-        if (values['in'] !== undefined && values['out'] !== undefined && values['diff'] !== undefined)
-          expect(values['out'] - values['in'] - values['diff']).toBeCloseTo(0, 6);
-        const newest = given.at(-1);
-        if (newest) expect(values[newest.setting]).toBeCloseTo(newest.value, 6);
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            setting: fc.constantFrom('in', 'out', 'diff', 'air'),
+            value: fc.integer({ min: 1, max: 100 }),
+          }),
+          { minLength: 2, maxLength: 6 },
+        ),
+        (given) => {
+          const { values } = solve(IDS, RELATIONS, [], given);
+          if (values['in'] !== undefined && values['out'] !== undefined && values['diff'] !== undefined)
+            expect(values['out'] - values['in'] - values['diff']).toBeCloseTo(0, 6);
+          const newest = given.at(-1);
+          if (newest) expect(values[newest.setting]).toBeCloseTo(newest.value, 6);
+        },
+      ),
     );
   });
 });
 
 describe('plan', () => {
-  const codes = (given: Record<string, string>, plate: Record<string, string> = {}): string[] => wellSwitch.check(planOf(given, plate), AMBIENT).map((f) => f.code);
+  const codes = (given: Record<string, string>, plate: Record<string, string> = {}): string[] =>
+    wellSwitch.check(planOf(given, plate), AMBIENT).map((f) => f.code);
 
   it('follows cut-in with the precharge, and keeps the factory differential', () => {
     const p = planOf({ cutIn: '43 psi' });
@@ -72,22 +116,37 @@ describe('plan', () => {
     expect(codes({ cutIn: '43 psi' }, { relief: '70 psi' })).toContain('relief-margin');
     expect(codes({ cutIn: '43 psi' }, { weakest: '65 psi' })).toContain('weakest-part');
     expect(codes({ cutIn: '43 psi' }, { tankVolume: '40 L' })).toContain('run-time-short');
-    const upsideDown = { ...planOf(), values: { cutIn: psi(60), cutOut: psi(55), differential: psi(-5), precharge: psi(40) } };
+    const upsideDown = {
+      ...planOf(),
+      values: { cutIn: psi(60), cutOut: psi(55), differential: psi(-5), precharge: psi(40) },
+    };
     expect(wellSwitch.check(upsideDown, AMBIENT).map((f) => f.code)).toContain('cut-out-not-above-cut-in');
     const bare = { ...planOf(), plate: {} };
     expect(wellSwitch.check(bare, AMBIENT).filter((f) => f.code === 'plate-missing')).toHaveLength(3);
   });
 
   it('bounds what is typed and says the bound', () => {
-    expect(typeSetting(wellSwitch, 'cutIn', '900')).toMatchObject({ refusal: { code: 'outside-scale', bound: '5.0 psi to 150.0 psi', where: 'cutIn' } });
+    expect(typeSetting(wellSwitch, 'cutIn', '900')).toMatchObject({
+      refusal: { code: 'outside-scale', bound: '5.0 psi to 150.0 psi', where: 'cutIn' },
+    });
     expect(typeSetting(wellSwitch, 'runTime', '60')).toMatchObject({ refusal: { code: 'not-a-setting' } });
     expect(typePlate(wellSwitch, 'relief', 'high')).toMatchObject({ refusal: { code: 'not-a-number' } });
   });
 
   it('will not start a job on a refused plan or without a gauge', () => {
-    const input = { plan: planOf({}, { relief: '62 psi' }), site: { id: 's', name: 'S', altitude_m: 0 }, control: { id: 'c', name: 'C', equipment: 'E' }, technician: 'T', permits: [], gauges: { system: WATER, air: AIR }, rule: 'guarded' as const };
+    const input = {
+      plan: planOf({}, { relief: '62 psi' }),
+      site: { id: 's', name: 'S', altitude_m: 0 },
+      control: { id: 'c', name: 'C', equipment: 'E' },
+      technician: 'T',
+      permits: [],
+      gauges: { system: WATER, air: AIR },
+      rule: 'guarded' as const,
+    };
     expect(startJob(wellSwitch, input)).toMatchObject({ refusal: { code: 'relief-margin' } });
-    expect(startJob(wellSwitch, { ...input, plan: planOf(), gauges: { system: WATER } })).toMatchObject({ refusal: { code: 'gauge-missing', where: 'air' } });
+    expect(startJob(wellSwitch, { ...input, plan: planOf(), gauges: { system: WATER } })).toMatchObject({
+      refusal: { code: 'gauge-missing', where: 'air' },
+    });
   });
 });
 
@@ -101,7 +160,9 @@ describe('typed readings', () => {
   };
 
   it('refuses what the gauge cannot show', () => {
-    expect(typeReading(WATER, '120')).toMatchObject({ refusal: { code: 'outside-gauge', bound: '0–100 psi' } });
+    expect(typeReading(WATER, '120')).toMatchObject({
+      refusal: { code: 'outside-gauge', bound: '0–100 psi' },
+    });
     expect(typeReading(WATER, 'sixty')).toMatchObject({ refusal: { code: 'not-a-number' } });
     expect(typeReading(WATER, '30 psia')).toMatchObject({ refusal: { code: 'wrong-kind' } });
     expect(typeReading(WATER, '62.5')).toMatchObject({ ok: true });
@@ -112,7 +173,10 @@ describe('typed readings', () => {
       const typed = typeReading(WATER, text);
       return typed.ok ? doubt(wellSwitch, job(), 'cutOut', typed.value) : undefined;
     };
-    expect(ask('12.0')).toMatchObject({ message: '12.0? Every cut-out so far lies between 62.0 and 62.5.', instead: '62.0' });
+    expect(ask('12.0')).toMatchObject({
+      message: '12.0? Every cut-out so far lies between 62.0 and 62.5.',
+      instead: '62.0',
+    });
     expect(ask('6.2')).toMatchObject({ instead: '62.0' });
     expect(ask('63')).toBeUndefined();
   });
@@ -134,7 +198,9 @@ describe('turns of one’s own', () => {
     h.add(startedOf(planOf()));
     h.read('cutIn', 52, 'found-cut-in');
     h.read('cutOut', 72, 'found-cut-out');
-    expect(checkTurn(new JobView(wellSwitch, h.log.state), 'range', 3)).toMatchObject({ refusal: { code: 'turn-reaches-relief' } });
+    expect(checkTurn(new JobView(wellSwitch, h.log.state), 'range', 3)).toMatchObject({
+      refusal: { code: 'turn-reaches-relief' },
+    });
     expect(checkTurn(view(), 'range', 1)).toEqual({ ok: true, value: 1 });
   });
 

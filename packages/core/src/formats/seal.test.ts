@@ -18,14 +18,23 @@ describe('seal', () => {
 
   it('hashes by SHA-256', () => {
     // sha256 of 64 zeros, a line feed and "{}"; printf '%064d\n{}' 0 | sha256sum
-    expect(chainLink(CHAIN_START, '{}')).toBe('5649d09ed68c17156095d175eef152856c5b1a81c117c409c1e00f096aa6838e');
+    expect(chainLink(CHAIN_START, '{}')).toBe(
+      '5649d09ed68c17156095d175eef152856c5b1a81c117c409c1e00f096aa6838e',
+    );
   });
 
   it('finds a changed, a missing and a swapped row, and says which', () => {
     const links = chain([{ p: 1 }, { p: 2 }, { p: 3 }]);
     expect(verifyChain(links)).toMatchObject({ whole: true, length: 3 });
-    expect(verifyChain(links.map((l) => (l.seq === 2 ? { ...l, text: '{"p":9}' } : l)))).toMatchObject({ whole: false, at: 2 });
-    expect(verifyChain(links.filter((l) => l.seq !== 2))).toMatchObject({ whole: false, at: 2, because: 'Event 2 is missing.' });
+    expect(verifyChain(links.map((l) => (l.seq === 2 ? { ...l, text: '{"p":9}' } : l)))).toMatchObject({
+      whole: false,
+      at: 2,
+    });
+    expect(verifyChain(links.filter((l) => l.seq !== 2))).toMatchObject({
+      whole: false,
+      at: 2,
+      because: 'Event 2 is missing.',
+    });
     expect(fingerprint(links[2]?.hash ?? '')).toMatch(/^(\w{4} ){3}\w{4}$/);
   });
 });

@@ -1,7 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { toCanonical } from '../quantity/index.js';
-import { combine, coverageFactor, errorLimit, parseAccuracyClass, pooledRepeatability, rank, readingBudget, suits, zeroState, type Gauge, type Need } from './index.js';
+import {
+  combine,
+  coverageFactor,
+  errorLimit,
+  parseAccuracyClass,
+  pooledRepeatability,
+  rank,
+  readingBudget,
+  suits,
+  zeroState,
+  type Gauge,
+  type Need,
+} from './index.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
 const gaugeOf = (over: Partial<Gauge> = {}): Gauge => ({
@@ -31,7 +43,11 @@ describe('accuracy classes', () => {
 });
 
 describe('zero', () => {
-  const check = (before: number, after = before) => ({ before: psi(before), after: psi(after), handling: before === after ? ('carried' as const) : ('adjusted' as const) });
+  const check = (before: number, after = before) => ({
+    before: psi(before),
+    after: psi(after),
+    handling: before === after ? ('carried' as const) : ('adjusted' as const),
+  });
 
   it('carries an offset and accepts it up to two divisions', () => {
     expect(zeroState(gaugeOf(), [check(-0.5)])).toMatchObject({ fit: true, offset: psi(-0.5) });
@@ -52,7 +68,12 @@ describe('zero', () => {
 
 describe('uncertainty budget', () => {
   it('adds the lines in squares and covers about 95 %', () => {
-    const b = readingBudget({ gauge: gaugeOf(), zero: { offset: 0, drift: 0, fit: true, because: '' }, readings: [psi(50), psi(50)], repeatability: { sd: psi(0.3), dof: 1000 } });
+    const b = readingBudget({
+      gauge: gaugeOf(),
+      zero: { offset: 0, drift: 0, fit: true, because: '' },
+      readings: [psi(50), psi(50)],
+      repeatability: { sd: psi(0.3), dof: 1000 },
+    });
     // Worked by hand: accuracy 0.5/√3, resolution 0.25/√3, zero 0.25/√3, repeatability 0.3/√2 (less the agreement of the two).
     const u = Math.sqrt((0.25 + 0.0625 + 0.0625) / 3 + 0.09 / 2);
     expect(b.u / psi(1)).toBeCloseTo(u, 2);
@@ -83,27 +104,44 @@ describe('uncertainty budget', () => {
 
   it('never shrinks when a line grows', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.1, max: 10, noNaN: true }), fc.double({ min: 0, max: 5, noNaN: true }), (u, more) => {
-        const one = combine([{ name: 'accuracy', because: '', u, dof: Infinity }]);
-        const two = combine([{ name: 'accuracy', because: '', u: u + more, dof: Infinity }]);
-        expect(two.U).toBeGreaterThanOrEqual(one.U);
-      }),
+      fc.property(
+        fc.double({ min: 0.1, max: 10, noNaN: true }),
+        fc.double({ min: 0, max: 5, noNaN: true }),
+        (u, more) => {
+          const one = combine([{ name: 'accuracy', because: '', u, dof: Infinity }]);
+          const two = combine([{ name: 'accuracy', because: '', u: u + more, dof: Infinity }]);
+          expect(two.U).toBeGreaterThanOrEqual(one.U);
+        },
+      ),
     );
   });
 });
 
 describe('which gauge can tell', () => {
-  const need: Need = { target: psi(43), lower: psi(41.5), upper: psi(44.5), worst: psi(90), repeatability: { sd: psi(0.35), dof: 20 }, medium: 'water', cycles: 2 };
+  const need: Need = {
+    target: psi(43),
+    lower: psi(41.5),
+    upper: psi(44.5),
+    worst: psi(90),
+    repeatability: { sd: psi(0.35), dof: 20 },
+    medium: 'water',
+    cycles: 2,
+  };
 
   it('says a coarse gauge cannot tell, and a short one would be over-ranged', () => {
-    expect(suits(gaugeOf({ accuracy: { standard: 'B40.100', grade: 'C' } }), need).fitness).toBe('cannot-tell');
+    expect(suits(gaugeOf({ accuracy: { standard: 'B40.100', grade: 'C' } }), need).fitness).toBe(
+      'cannot-tell',
+    );
     expect(suits(gaugeOf({ upper: 60 }), need)).toMatchObject({ fitness: 'unsafe' });
     expect(suits(gaugeOf({ medium: 'air' }), need).fitness).toBe('cannot-tell');
   });
 
   it('ranks the better gauge first', () => {
     const fine = gaugeOf({ id: 'fine', accuracy: { standard: 'B40.100', grade: '4A' }, division: 0.2 });
-    const ranked = rank([gaugeOf({ id: 'coarse', accuracy: { standard: 'B40.100', grade: 'B' } }), fine], need);
+    const ranked = rank(
+      [gaugeOf({ id: 'coarse', accuracy: { standard: 'B40.100', grade: 'B' } }), fine],
+      need,
+    );
     expect(ranked.map((r) => r.gauge.id)).toEqual(['fine', 'coarse']);
   });
 });

@@ -6,7 +6,10 @@ import { HandLog, planOf, psi, scripted, startedOf } from '../testing.js';
 import { fold, JobLog, JobView, offer, skippable, type JobEvent } from './index.js';
 
 const view = (h: HandLog, minutesLater = 0, device = 'tablet'): JobView =>
-  new JobView(wellSwitch, h.log.state, { wall: new Date(Date.UTC(2030, 0, 1, 8, h.minute + minutesLater)).toISOString(), device });
+  new JobView(wellSwitch, h.log.state, {
+    wall: new Date(Date.UTC(2030, 0, 1, 8, h.minute + minutesLater)).toISOString(),
+    device,
+  });
 const procedure = wellSwitch.procedure(planOf());
 
 function begun(): HandLog {
@@ -22,7 +25,14 @@ describe('fold', () => {
     h.add(startedOf(planOf()));
     h.add(startedOf(planOf()));
     h.add({ kind: 'note', text: 'from elsewhere' }, { device: 'phone' });
-    h.add({ kind: 'read', setting: 'cutIn', slot: 'nowhere', value: { text: '1', unit: 'psi', value: 1 }, state: 'typed', at: { key: 'k', pass: '1' } });
+    h.add({
+      kind: 'read',
+      setting: 'cutIn',
+      slot: 'nowhere',
+      value: { text: '1', unit: 'psi', value: 1 },
+      state: 'typed',
+      at: { key: 'k', pass: '1' },
+    });
     expect(h.log.state.aside.map((a) => a.reason)).toEqual([
       'The job was not started yet.',
       'The job was already started.',
@@ -42,7 +52,8 @@ describe('fold', () => {
     const h = begun();
     const wrong = h.read('cutIn', 12, 'found-cut-in');
     if (wrong.body.kind !== 'read') throw new Error();
-    const fix = (v: number) => ({ ...wrong.body, value: { text: String(v), unit: 'psi', value: psi(v) } }) as typeof wrong.body;
+    const fix = (v: number) =>
+      ({ ...wrong.body, value: { text: String(v), unit: 'psi', value: psi(v) } }) as typeof wrong.body;
     h.read('cutOut', 62, 'found-cut-out');
     h.add({ kind: 'correct', corrects: wrong.id, reason: 'misread', body: fix(41) });
     h.add({ kind: 'correct', corrects: wrong.id, reason: 'misread again', body: fix(42) });
@@ -87,7 +98,9 @@ describe('fold', () => {
     const { log } = scripted(['drifted-switch'], 5);
     const grown = new JobLog(log.job);
     for (const e of log.events) grown.append(e);
-    const sheets = [fold(log.job, log.events), grown.state].map((s) => sheetOf(wellSwitch, new JobView(wellSwitch, s)));
+    const sheets = [fold(log.job, log.events), grown.state].map((s) =>
+      sheetOf(wellSwitch, new JobView(wellSwitch, s)),
+    );
     expect(sheets[0]).toEqual(sheets[1]);
   });
 
@@ -107,7 +120,13 @@ describe('fold', () => {
 describe('judging', () => {
   it('applies the zero in the fold, so a later zero re-judges everything', () => {
     const h = begun();
-    const zero = (v: number) => ({ kind: 'zero' as const, slot: 'system', before: { text: String(v), unit: 'psi', value: psi(v) }, after: { text: String(v), unit: 'psi', value: psi(v) }, handling: 'carried' as const });
+    const zero = (v: number) => ({
+      kind: 'zero' as const,
+      slot: 'system',
+      before: { text: String(v), unit: 'psi', value: psi(v) },
+      after: { text: String(v), unit: 'psi', value: psi(v) },
+      handling: 'carried' as const,
+    });
     h.add({ ...zero(-1), at: { key: 'zero-system', pass: '1' } });
     h.read('cutIn', 42, 'found-cut-in');
     const before = view(h).figure('cutIn', 'found');
@@ -133,7 +152,14 @@ describe('judging', () => {
 
   it('judges found by the opening plan and left by the last', () => {
     const h = begun();
-    h.add({ kind: 'zero', slot: 'system', before: { text: '0', unit: 'psi', value: 0 }, after: { text: '0', unit: 'psi', value: 0 }, handling: 'carried', at: { key: 'zero-system', pass: '1' } });
+    h.add({
+      kind: 'zero',
+      slot: 'system',
+      before: { text: '0', unit: 'psi', value: 0 },
+      after: { text: '0', unit: 'psi', value: 0 },
+      handling: 'carried',
+      at: { key: 'zero-system', pass: '1' },
+    });
     h.read('cutIn', 43, 'found-cut-in');
     h.add({ kind: 'planned', plan: planOf({ cutIn: '47 psi' }), reason: 'the customer asked' });
     expect(view(h).verdict('cutIn', 'found')?.word).toBe('in');
@@ -177,16 +203,22 @@ describe('what is offered next', () => {
     expect(offer(procedure, now).now?.step.key).toBe('turn-range');
     expect(offer(procedure, now).missing).toEqual([]);
     state.facts.set('power', 'on');
-    expect(offer(procedure, now).missing).toMatchObject([{ fact: 'power', wanted: 'off', title: 'Locked off, proved dead' }]);
+    expect(offer(procedure, now).missing).toMatchObject([
+      { fact: 'power', wanted: 'off', title: 'Locked off, proved dead' },
+    ]);
     const start = log.events[0];
     if (start?.body.kind !== 'started') throw new Error();
-    const noPermit = fold(log.job, [{ ...start, body: { ...start.body, permits: [] } }, ...log.events.slice(1, upTo)]);
+    const noPermit = fold(log.job, [
+      { ...start, body: { ...start.body, permits: [] } },
+      ...log.events.slice(1, upTo),
+    ]);
     expect(offer(procedure, new JobView(wellSwitch, noPermit)).permit).toBe('mains');
   });
 
   it('leaves early by way of the steps that make the site safe', () => {
     const { log } = scripted([], 2);
-    const drained = log.events.findIndex((e) => e.body.kind === 'done' && e.body.at.key === 'found-drain') + 1;
+    const drained =
+      log.events.findIndex((e) => e.body.kind === 'done' && e.body.at.key === 'found-drain') + 1;
     const h = new JobLog(log.job, log.events.slice(0, drained));
     const last = h.events.at(-1);
     if (!last) throw new Error();

@@ -36,11 +36,16 @@ describe('units', () => {
   it('converts there and back', () => {
     const ids = unitsOf('pressure').map((u) => u.id);
     fc.assert(
-      fc.property(fc.constantFrom(...ids), fc.constantFrom(...ids), fc.double({ min: -1e4, max: 1e4, noNaN: true }), (a, b, x) => {
-        const kinds = new Set([findUnit(a)?.kind, findUnit(b)?.kind].filter(Boolean));
-        if (kinds.size > 1) return;
-        expect(convert(convert(x, a, b), b, a)).toBeCloseTo(x, 6);
-      }),
+      fc.property(
+        fc.constantFrom(...ids),
+        fc.constantFrom(...ids),
+        fc.double({ min: -1e4, max: 1e4, noNaN: true }),
+        (a, b, x) => {
+          const kinds = new Set([findUnit(a)?.kind, findUnit(b)?.kind].filter(Boolean));
+          if (kinds.size > 1) return;
+          expect(convert(convert(x, a, b), b, a)).toBeCloseTo(x, 6);
+        },
+      ),
     );
   });
 

@@ -6,27 +6,45 @@ const NOISE = 50;
 const options = { window_s: 4, resolution: 500, noise: NOISE };
 
 /** Feed a shape of time with noise at 20 Hz; stop when `until` says so. */
-function feed(seconds: number, shape: (t: number) => number, take: (t: number, p: number) => boolean | void, seed = 1): void {
+function feed(
+  seconds: number,
+  shape: (t: number) => number,
+  take: (t: number, p: number) => boolean | void,
+  seed = 1,
+): void {
   const random = seeded(seed);
-  for (let i = 0; i <= seconds * 20; i++) if (take(i / 20, shape(i / 20) + NOISE * random.normal()) === true) return;
+  for (let i = 0; i <= seconds * 20; i++)
+    if (take(i / 20, shape(i / 20) + NOISE * random.normal()) === true) return;
 }
 
 describe('firmness', () => {
   it('is firm on a standing needle once the window is full, and moving on a fast one', () => {
     const d = new FirmnessDetector(options);
-    feed(10, () => 300000, (t, p) => d.push(t, p));
+    feed(
+      10,
+      () => 300000,
+      (t, p) => d.push(t, p),
+    );
     expect(d.get()).toMatchObject({ state: 'firm' });
     expect(d.get().mean).toBeCloseTo(300000, -2);
     expect(d.get().firmFor_s).toBeGreaterThan(5);
     const m = new FirmnessDetector(options);
-    feed(10, (t) => 300000 + 3000 * t, (t, p) => m.push(t, p));
+    feed(
+      10,
+      (t) => 300000 + 3000 * t,
+      (t, p) => m.push(t, p),
+    );
     expect(m.get().state).toBe('moving');
   });
 
   it('does not call a slow creep firm for long, and gives its rate', () => {
     const d = new FirmnessDetector(options);
     const rate = 60;
-    feed(60, (t) => 300000 + rate * t, (t, p) => d.push(t, p));
+    feed(
+      60,
+      (t) => 300000 + rate * t,
+      (t, p) => d.push(t, p),
+    );
     expect(d.get().state).not.toBe('firm');
     expect(d.get().creep).toBeCloseTo(rate, -1);
   });
@@ -44,7 +62,7 @@ describe('firmness', () => {
           d.push(t, p);
           if (d.get().state !== 'firm') return false;
           declared++;
-          if (((300000 / tau) * Math.exp(-t / tau)) * options.window_s > options.resolution / 2) wrong++;
+          if ((300000 / tau) * Math.exp(-t / tau) * options.window_s > options.resolution / 2) wrong++;
           return true;
         },
         seed,
@@ -56,7 +74,11 @@ describe('firmness', () => {
 
   it('starts afresh after a gap and ignores time that runs backwards', () => {
     const d = new FirmnessDetector(options);
-    feed(6, () => 300000, (t, p) => d.push(t, p));
+    feed(
+      6,
+      () => 300000,
+      (t, p) => d.push(t, p),
+    );
     d.push(2, 0);
     expect(d.get().state).toBe('firm');
     d.push(60, 300000);
@@ -85,13 +107,21 @@ describe('turning points', () => {
 
   it('does not take the start of a rise for a low', () => {
     const c = new Catcher({ wanted: 'low', resolution: 500, noise: NOISE, window_s: 4 });
-    feed(30, (t) => 300000 + 3000 * t, (t, p) => void c.push(t, p));
+    feed(
+      30,
+      (t) => 300000 + 3000 * t,
+      (t, p) => void c.push(t, p),
+    );
     expect(c.get()).toBeUndefined();
   });
 
   it('takes nothing from an hour of noise', () => {
     const c = new Catcher({ wanted: 'low', resolution: 100, noise: NOISE, window_s: 4 });
-    feed(3600, () => 300000, (t, p) => void c.push(t, p));
+    feed(
+      3600,
+      () => 300000,
+      (t, p) => void c.push(t, p),
+    );
     expect(c.get()).toBeUndefined();
   });
 

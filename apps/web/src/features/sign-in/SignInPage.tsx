@@ -23,7 +23,7 @@ export function SignInPage() {
   const submit = async (fields: Fields): Promise<void> => {
     const me = await signIn(fields);
     if (!me.data) return;
-    dispatch(api.util.upsertQueryData('me', undefined, me.data));
+    await dispatch(api.util.upsertQueryData('me', undefined, me.data));
     void navigate(from, { replace: true });
   };
   return (

@@ -131,7 +131,10 @@ function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[]
 }
 
 const shorter = (text: string): string =>
-  text.replace(/ turns?/, '').replace('counter-clockwise', 'ccw').replace('clockwise', 'cw');
+  text
+    .replace(/ turns?/, '')
+    .replace('counter-clockwise', 'ccw')
+    .replace('clockwise', 'cw');
 
 function turnsOf(job: JobView | undefined): readonly StripTurn[] {
   if (!job) return [];

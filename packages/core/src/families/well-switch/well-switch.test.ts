@@ -5,7 +5,8 @@ import { RIG_STEP_S, runRig } from '../../rig/index.js';
 import { drawdown } from './plan.js';
 import { wellSwitch } from './index.js';
 
-const rigOf = (faults: readonly string[], seed = 1) => wellSwitch.rig.create({ plan: planOf(), seed, ambient: AMBIENT, faults });
+const rigOf = (faults: readonly string[], seed = 1) =>
+  wellSwitch.rig.create({ plan: planOf(), seed, ambient: AMBIENT, faults });
 
 /** Which fault must lead to which end, and to which finding. */
 const ENDS: readonly (readonly [fault: string, outcome: string, finding: string | undefined])[] = [
@@ -29,7 +30,8 @@ describe('the scripted technician, by hidden fault', () => {
       expect(job.unsafe).toEqual([]);
       expect(job.log.state.aside).toEqual([]);
       ends.push(job.outcome);
-      if (finding && job.outcome === outcome) expect(wellSwitch.findings(job.view).map((f) => f.code)).toContain(finding);
+      if (finding && job.outcome === outcome)
+        expect(wellSwitch.findings(job.view).map((f) => f.code)).toContain(finding);
       for (const s of ['cutIn', 'cutOut', 'precharge']) {
         const { lower = -Infinity, upper = Infinity } = job.view.plan.limits[s] ?? {};
         const truth = job.truth[s] ?? NaN;
@@ -49,7 +51,14 @@ describe('the scripted technician, by hidden fault', () => {
 
   it('bleeds the precharge before it lowers cut-in', () => {
     const plan = planOf({ cutIn: '36 psi' });
-    const rig = { ...wellSwitch, rig: { ...wellSwitch.rig, create: (o: Parameters<typeof wellSwitch.rig.create>[0]) => wellSwitch.rig.create({ ...o, plan: planOf({ cutIn: '43 psi' }) }) } };
+    const rig = {
+      ...wellSwitch,
+      rig: {
+        ...wellSwitch.rig,
+        create: (o: Parameters<typeof wellSwitch.rig.create>[0]) =>
+          wellSwitch.rig.create({ ...o, plan: planOf({ cutIn: '43 psi' }) }),
+      },
+    };
     const job = scripted([], 6, plan, rig);
     const first = job.log.state.turns[0]?.body;
     expect(first).toMatchObject({ adjuster: 'air' });
@@ -72,7 +81,8 @@ describe('what refuses a signature', () => {
 describe('drawdown', () => {
   it('gives the published acceptance factors at precharge = cut-in', () => {
     // Published acceptance-factor tables, from memory: 0.366, 0.309, 0.268.
-    const factor = (low: number, high: number, under = 0): number => drawdown(1, psi(low - under), psi(low), psi(high), 101325);
+    const factor = (low: number, high: number, under = 0): number =>
+      drawdown(1, psi(low - under), psi(low), psi(high), 101325);
     expect(factor(20, 40)).toBeCloseTo(0.366, 3);
     expect(factor(30, 50)).toBeCloseTo(0.309, 3);
     expect(factor(40, 60)).toBeCloseTo(0.268, 3);

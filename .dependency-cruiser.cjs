@@ -1,0 +1,110 @@
+// Layers. A wrong import fails the build.
+const core = '^packages/core/src/';
+/** What each folder of the core may import besides itself and the result type. */
+const LAYERS = {
+  quantity: [],
+  verdict: ['quantity'],
+  gauge: ['quantity'],
+  trace: ['quantity'],
+  advisor: ['quantity'],
+  history: ['quantity'],
+  formats: [],
+  procedure: ['quantity', 'gauge', 'verdict', 'trace', 'advisor'],
+  rig: ['quantity', 'procedure'],
+  family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
+  families: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  script: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+};
+
+const layer = ([name, may]) => ({
+  name: `core-${name}`,
+  severity: 'error',
+  comment: `packages/core/src/${name} may import only: ${['itself', ...may].join(', ')}.`,
+  from: {
+    path: `${core}${name}/`,
+    // The registry is the one place that names the families.
+    pathNot: ['\\.test\\.ts$', `${core}family/registry\\.ts$`],
+  },
+  to: {
+    path: core,
+    pathNot: [name, ...may].map((n) => `${core}${n}/`).concat(`${core}(result|version)\\.ts$`),
+  },
+});
+
+module.exports = {
+  forbidden: [
+    ...Object.entries(LAYERS).map(layer),
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: '\\.test\\.ts$' },
+      to: { path: ['^apps/', 'node_modules/(?!(@noble/hashes|canonicalize)/)'] },
+    },
+    {
+      name: 'core-no-node',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'only-the-registry-names-families',
+      severity: 'error',
+      from: {
+        path: ['^packages/', '^apps/'],
+        pathNot: [
+          '^packages/core/src/families/',
+          `${core}family/registry\\.ts$`,
+          '\\.test\\.tsx?$',
+          `${core}testing\\.ts$`,
+        ],
+      },
+      to: { path: '^packages/core/src/families/' },
+    },
+    {
+      name: 'families-do-not-know-each-other',
+      severity: 'error',
+      from: { path: '^packages/core/src/families/([^/]+)/' },
+      to: { path: '^packages/core/src/families/([^/]+)/', pathNot: '^packages/core/src/families/$1/' },
+    },
+    { name: 'apps-apart', severity: 'error', from: { path: '^apps/web/' }, to: { path: '^apps/server/' } },
+    {
+      name: 'apps-apart-too',
+      severity: 'error',
+      from: { path: '^apps/server/' },
+      to: { path: '^apps/web/' },
+    },
+    {
+      name: 'features-keep-their-inside',
+      comment:
+        'A feature uses another only through the views it shares: the sheet in the work, the history words.',
+      severity: 'error',
+      from: { path: '^apps/web/src/features/([^/]+)/' },
+      to: {
+        path: '^apps/web/src/features/([^/]+)/',
+        pathNot: ['^apps/web/src/features/$1/', '^apps/web/src/features/sheet/SheetView\\.tsx$'],
+      },
+    },
+    {
+      name: 'ui-knows-no-feature',
+      severity: 'error',
+      from: { path: '^apps/web/src/(ui|sync|live|store|theme|workers)/' },
+      to: { path: '^apps/web/src/features/' },
+    },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: { pathNot: 'node_modules' },
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: ['/dist/', '\\.css$'] },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['@firm-needle/source', 'import', 'require', 'node', 'default', 'types'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs'],
+    },
+  },
+};

@@ -1,0 +1,429 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { canonicalJson, PAYLOAD_VERSION, verifyChain, type JobBody, type JobEvent } from '@firm-needle/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import 'reflect-metadata';
+import { connect as dial, createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import request from 'supertest';
+import { v7 as uuid } from 'uuid';
+import { createApp } from '../src/app.js';
+import { hashPassword } from '../src/auth/auth.service.js';
+import {
+  Control,
+  ControlPlan,
+  Equipment,
+  JobEventRow,
+  JobResult,
+  Organisation,
+  Site,
+  User,
+} from '../src/database/models.js';
+
+/** Stands between the server and MariaDB, so that a test can cut the line. */
+class Line {
+  private readonly sockets = new Set<Socket>();
+  private server: Server | undefined;
+  port = 0;
+
+  async open(): Promise<void> {
+    this.server = createServer((client) => {
+      const far = dial(Number(process.env['REAL_DB_PORT']), '127.0.0.1');
+      for (const s of [client, far]) {
+        this.sockets.add(s);
+        s.on('error', () => undefined);
+        s.on('close', () => this.sockets.delete(s));
+      }
+      client.pipe(far);
+      far.pipe(client);
+    });
+    await new Promise<void>((resolve) => this.server?.listen(this.port, '127.0.0.1', resolve));
+    this.port = (this.server.address() as AddressInfo).port;
+  }
+
+  async cut(): Promise<void> {
+    for (const s of this.sockets) s.destroy();
+    await new Promise((resolve) => this.server?.close(resolve));
+  }
+}
+
+const line = new Line();
+let app: NestExpressApplication;
+let cookie: string;
+let me: { id: string };
+let controlId: string;
+
+const post = (path: string, body: object, as = cookie) =>
+  request(app.getHttpServer()).post(`/api/v1${path}`).set('Cookie', as).set('x-firm-needle', '1').send(body);
+const put = (path: string, body: object, as = cookie) =>
+  request(app.getHttpServer()).put(`/api/v1${path}`).set('Cookie', as).set('x-firm-needle', '1').send(body);
+const get = (path: string, as = cookie) =>
+  request(app.getHttpServer()).get(`/api/v1${path}`).set('Cookie', as);
+
+async function signIn(login: string, password = 'ostrey-demo'): Promise<{ cookie: string; id: string }> {
+  const r = await post('/auth/sign-in', { login, password }, '');
+  expect(r.status).toBe(200);
+  return { cookie: String(r.headers['set-cookie']).split(';')[0] ?? '', id: (r.body as { id: string }).id };
+}
+
+const event = (job: string, body: JobBody, over: Partial<JobEvent> = {}): JobEvent => ({
+  id: uuid(),
+  job,
+  version: PAYLOAD_VERSION,
+  after: null,
+  device: 'test',
+  author: me.id,
+  wall: '2030-01-01T08:00:00.000Z',
+  mono: 0,
+  body,
+  ...over,
+});
+const note = (job: string, text = 'a note', over: Partial<JobEvent> = {}): JobEvent =>
+  event(job, { kind: 'note', text }, over);
+
+async function newJob(): Promise<string> {
+  const id = uuid();
+  expect((await put(`/jobs/${id}`, { controlId })).status).toBe(200);
+  return id;
+}
+
+beforeAll(async () => {
+  process.env['REAL_DB_PORT'] = process.env['DB_PORT'];
+  await line.open();
+  process.env['DB_PORT'] = String(line.port);
+  app = await createApp({ quiet: true });
+  await app.init();
+  const signed = await signIn('marrable');
+  cookie = signed.cookie;
+  me = { id: signed.id };
+  controlId = (await Control.findOne({ where: { name: 'Borehole pump switch' } }))?.id ?? '';
+}, 60000);
+
+afterAll(async () => {
+  await app.close();
+  await line.cut();
+});
+
+describe('signing in', () => {
+  it('does not say which part was wrong, and throttles', async () => {
+    const wrongPassword = await post('/auth/sign-in', { login: 'quenby', password: 'nope' }, '');
+    const wrongName = await post('/auth/sign-in', { login: 'nobody', password: 'nope' }, '');
+    expect(wrongPassword.status).toBe(401);
+    expect(wrongPassword.body).toEqual(wrongName.body);
+    expect(wrongPassword.headers['content-type']).toContain('application/problem+json');
+    let last = 0;
+    for (let i = 0; i < 9; i++)
+      last = (await post('/auth/sign-in', { login: 'quenby', password: 'nope' }, '')).status;
+    expect(last).toBe(429);
+    expect((await post('/auth/sign-in', { login: 'quenby', password: 'ostrey-demo' }, '')).status).toBe(429);
+  });
+
+  it('gives a cookie that scripts cannot read, and forgets it on leaving', async () => {
+    const r = await post('/auth/sign-in', { login: 'osgath', password: 'ostrey-demo' }, '');
+    expect(String(r.headers['set-cookie'])).toMatch(/HttpOnly.*SameSite=Lax/);
+    const { cookie: own } = await signIn('osgath');
+    expect((await get('/auth/me', own)).status).toBe(200);
+    expect((await post('/auth/sign-out', {}, own)).status).toBe(204);
+    expect((await get('/auth/me', own)).body).toMatchObject({ status: 401, code: 'signed-out' });
+  });
+
+  it('refuses requests that another page could send', async () => {
+    const r = await request(app.getHttpServer()).post('/api/v1/auth/sign-out').set('Cookie', cookie).send({});
+    expect(r.body).toMatchObject({ status: 403, code: 'foreign-request' });
+    const cross = await request(app.getHttpServer())
+      .post('/api/v1/auth/sign-out')
+      .set('Cookie', cookie)
+      .set('x-firm-needle', '1')
+      .set('Sec-Fetch-Site', 'cross-site')
+      .send({});
+    expect(cross.status).toBe(403);
+  });
+});
+
+describe('appending events', () => {
+  it('gives each a place, once, however often it is sent', async () => {
+    const job = await newJob();
+    const events = [note(job, 'one'), note(job, 'two')];
+    const first = await post(`/jobs/${job}/events`, { events });
+    expect(first.body).toMatchObject({ seq: 2, accepted: [{ seq: 1 }, { seq: 2 }] });
+    const again = await post(`/jobs/${job}/events`, { events: [...events, note(job, 'three')] });
+    expect(again.body.seq).toBe(3);
+    expect(again.body.accepted.slice(0, 2)).toEqual(first.body.accepted);
+    expect(await JobEventRow.count({ where: { jobId: job } })).toBe(3);
+  });
+
+  it('will not take other contents under a known id', async () => {
+    const job = await newJob();
+    const e = note(job, 'as it was');
+    await post(`/jobs/${job}/events`, { events: [e] });
+    const r = await post(`/jobs/${job}/events`, {
+      events: [{ ...e, body: { kind: 'note', text: 'as it was not' } }],
+    });
+    expect(r.body).toMatchObject({ status: 409, code: 'id-reused' });
+    expect((await JobEventRow.findOne({ where: { id: e.id } }))?.text).toBe(canonicalJson(e));
+  });
+
+  it('takes batches that meet for one job without losing or doubling any', async () => {
+    const job = await newJob();
+    const batches = Array.from({ length: 8 }, (_, b) =>
+      Array.from({ length: 10 }, (_, i) => note(job, `${b}.${i}`)),
+    );
+    const answers = await Promise.all(batches.map((events) => post(`/jobs/${job}/events`, { events })));
+    expect(answers.map((a) => a.status)).toEqual(Array(8).fill(200));
+    const rows = await JobEventRow.findAll({ where: { jobId: job }, order: ['seq'] });
+    expect(rows.map((r) => r.seq)).toEqual(Array.from({ length: 80 }, (_, i) => i + 1));
+    expect(verifyChain(rows.map((r) => ({ seq: r.seq, text: r.text, hash: r.hash })))).toMatchObject({
+      whole: true,
+      length: 80,
+    });
+  });
+
+  it.each([
+    ['an unknown field', (j: string) => [{ ...note(j), colour: 'red' }], 422, 'not-valid', 'events.0.colour'],
+    ['no version', (j: string) => [{ ...note(j), version: undefined }], 422, 'not-valid', 'events.0.version'],
+    ['a time that is none', (j: string) => [{ ...note(j), wall: 'noon' }], 422, 'not-valid', 'events.0.wall'],
+    [
+      'an unknown kind',
+      (j: string) => [event(j, { kind: 'dance' } as unknown as JobBody)],
+      422,
+      'kind-unknown',
+      'events.0',
+    ],
+    [
+      'a newer payload',
+      (j: string) => [note(j, 'x', { version: PAYLOAD_VERSION + 1 })],
+      409,
+      'version-newer',
+      'events.0',
+    ],
+    ['another job', (j: string) => [note(j), note(uuid())], 422, 'other-job', 'events.1'],
+    ['another author', (j: string) => [note(j, 'x', { author: uuid() })], 403, 'other-author', 'events.0'],
+    ['an event that is too large', (j: string) => [note(j, 'x'.repeat(70000))], 413, 'too-large', 'events.0'],
+    [
+      'too many at once',
+      (j: string) => Array.from({ length: 201 }, () => note(j)),
+      422,
+      'not-valid',
+      'events',
+    ],
+    ['an empty batch', () => [], 422, 'not-valid', 'events'],
+  ])('refuses %s and keeps nothing of the batch', async (_, make, status, code, field) => {
+    const job = await newJob();
+    const r = await post(`/jobs/${job}/events`, { events: make(job) });
+    expect(r.body).toMatchObject({ status, code });
+    expect((r.body as { errors: { field: string }[] }).errors[0]?.field).toBe(field);
+    expect(await JobEventRow.count({ where: { jobId: job } })).toBe(0);
+  });
+
+  it('refuses a body that is not JSON, or larger than a batch may be', async () => {
+    const job = await newJob();
+    const raw = (body: string) =>
+      request(app.getHttpServer())
+        .post(`/api/v1/jobs/${job}/events`)
+        .set('Cookie', cookie)
+        .set('x-firm-needle', '1')
+        .set('Content-Type', 'application/json')
+        .send(body);
+    expect((await raw('{"events":[')).body).toMatchObject({ status: 400, code: 'malformed' });
+    expect((await raw(`{"events":"${'x'.repeat(1_200_000)}"}`)).body).toMatchObject({
+      status: 413,
+      code: 'too-large',
+    });
+  });
+});
+
+describe('whose it is', () => {
+  let stranger: string;
+  let theirControl: string;
+
+  beforeAll(async () => {
+    const organisationId = uuid();
+    await Organisation.create({
+      id: organisationId,
+      name: 'Another firm',
+      demo: false,
+      rule: 'guarded',
+      createdAt: new Date(),
+    });
+    const login = `stranger-${organisationId.slice(-6)}`;
+    await User.create({
+      id: uuid(),
+      organisationId,
+      login,
+      name: 'A Stranger',
+      role: 'technician',
+      permits: [],
+      siteId: null,
+      passwordHash: await hashPassword('ostrey-demo'),
+    });
+    const site = await Site.create({
+      id: uuid(),
+      organisationId,
+      name: 'Elsewhere',
+      altitudeM: 0,
+      notes: null,
+    });
+    const equipment = await Equipment.create({
+      id: uuid(),
+      organisationId,
+      siteId: site.id,
+      name: 'A well',
+      notes: null,
+    });
+    const control = await Control.create({
+      id: uuid(),
+      organisationId,
+      equipmentId: equipment.id,
+      name: 'A switch',
+      family: 'well-switch',
+      planVersion: 0,
+      due: null,
+      story: null,
+    });
+    theirControl = control.id;
+    stranger = (await signIn(login)).cookie;
+  });
+
+  it('never shows or takes anything of another organisation', async () => {
+    const job = await newJob();
+    for (const path of [`/jobs/${job}`, `/jobs/${job}/events`, `/jobs/${job}/seal`, `/controls/${controlId}`])
+      expect((await get(path, stranger)).status).toBe(404);
+    expect((await post(`/jobs/${job}/events`, { events: [note(job)] }, stranger)).body).toMatchObject({
+      status: 404,
+      code: 'not-found',
+    });
+    expect((await put(`/jobs/${uuid()}`, { controlId: theirControl })).status).toBe(404);
+    expect((await put(`/jobs/${job}`, { controlId: theirControl }, stranger)).body).toMatchObject({
+      status: 409,
+      code: 'id-reused',
+    });
+    expect((await get('/sites', stranger)).body.items.map((s: { name: string }) => s.name)).toEqual([
+      'Elsewhere',
+    ]);
+  });
+
+  it('lets a customer’s account look at its own site, and change nothing', async () => {
+    const reader = (await signIn('observatory')).cookie;
+    expect((await get('/sites', reader)).body.items.map((s: { name: string }) => s.name)).toEqual([
+      'Gannet Hill observatory',
+    ]);
+    expect((await get(`/controls/${controlId}`, reader)).status).toBe(200);
+    const other = await Control.findOne({ where: { name: 'Propagation pump switch' } });
+    expect((await get(`/controls/${other?.id}`, reader)).status).toBe(404);
+    expect((await put(`/jobs/${uuid()}`, { controlId }, reader)).status).toBe(403);
+  });
+
+  it('lets only a supervisor countersign', async () => {
+    const job = await newJob();
+    expect(
+      (await post(`/jobs/${job}/events`, { events: [event(job, { kind: 'countersign', by: 'me' })] })).status,
+    ).toBe(403);
+    const chief = await signIn('lowmarch');
+    const e = event(job, { kind: 'countersign', by: 'her' }, { author: chief.id });
+    expect((await post(`/jobs/${job}/events`, { events: [e] }, chief.cookie)).status).toBe(200);
+  });
+});
+
+describe('plans', () => {
+  it('solves and checks a plan itself, and moves its version by one', async () => {
+    const control = (await get(`/controls/${controlId}`)).body;
+    const next = {
+      ...control.plan,
+      given: [{ setting: 'cutIn', text: '44.5', unit: 'psi', value: 306816.7 }],
+      values: { cutIn: 1 },
+    };
+    const id = uuid();
+    const version = control.plan.version + 1;
+    expect((await put(`/controls/${controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
+      id,
+      version,
+    });
+    expect((await put(`/controls/${controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
+      id,
+      version,
+    });
+    expect((await ControlPlan.findByPk(id))?.plan.values['cutOut']).toBeCloseTo(306816.7 + 20 * 6894.757, 0);
+    expect((await put(`/controls/${controlId}/plans/${uuid()}`, { version, plan: next })).body).toMatchObject(
+      { status: 409, code: 'plan-moved-on' },
+    );
+  });
+
+  it('refuses a forbidden plan by the family’s own rule', async () => {
+    const control = (await get(`/controls/${controlId}`)).body;
+    const plan = { ...control.plan, given: [{ setting: 'cutIn', text: '70', unit: 'psi', value: 482633 }] };
+    const r = await put(`/controls/${controlId}/plans/${uuid()}`, {
+      version: control.plan.version + 1,
+      plan,
+    });
+    expect(r.body).toMatchObject({ status: 422, errors: [{ field: 'cutOut' }] });
+  });
+});
+
+describe('the record', () => {
+  it('finds a row that was changed behind its back', async () => {
+    const job = await newJob();
+    await post(`/jobs/${job}/events`, { events: [note(job, 'one'), note(job, 'two'), note(job, 'three')] });
+    expect((await get(`/jobs/${job}/seal`)).body).toMatchObject({ whole: true, length: 3 });
+    await JobEventRow.update({ text: '{"changed":true}' }, { where: { jobId: job, seq: 2 } });
+    expect((await get(`/jobs/${job}/seal`)).body).toMatchObject({ whole: false, at: 2 });
+    await JobEventRow.destroy({ where: { jobId: job, seq: 3 } });
+    await JobEventRow.destroy({ where: { jobId: job, seq: 2 } });
+    expect((await get(`/jobs/${job}/seal`)).body).toMatchObject({
+      whole: false,
+      because: 'The job counts 3 events; 1 are here.',
+    });
+  });
+
+  it('keeps the demo’s history sealed and its results folded', async () => {
+    const results = await JobResult.findAll();
+    const signed = results.filter((r) => r.signedAt);
+    expect(signed.length).toBeGreaterThanOrEqual(6);
+    for (const r of signed) expect((await get(`/jobs/${r.jobId}/seal`)).body.whole).toBe(true);
+    expect(results.find((r) => !r.signedAt)?.result.rows.length).toBeGreaterThan(3);
+  });
+
+  it('pages lists by key', async () => {
+    const first = (await get('/sites?limit=4')).body;
+    const second = (await get(`/sites?limit=4&after=${encodeURIComponent(first.next)}`)).body;
+    expect(first.items).toHaveLength(4);
+    expect(second.items[0].name > first.items[3].name).toBe(true);
+    expect((await get('/sites?limit=9999')).body).toMatchObject({
+      status: 422,
+      errors: [{ field: 'limit' }],
+    });
+  });
+
+  it('describes itself', async () => {
+    const doc = (await request(app.getHttpServer()).get('/api/v1/openapi.json')).body;
+    expect(Object.keys(doc.paths)).toEqual(
+      expect.arrayContaining(['/api/v1/jobs/{id}/events', '/api/v1/controls/{id}']),
+    );
+    const r = await request(app.getHttpServer()).get('/health/live');
+    expect(r.headers['content-security-policy']).toMatch(/script-src 'self';/);
+  });
+});
+
+describe('a record store that goes away', () => {
+  it('answers plainly while it is gone, loses nothing, and goes on when it is back', async () => {
+    const job = await newJob();
+    const e = note(job, 'before');
+    await post(`/jobs/${job}/events`, { events: [e] });
+    await line.cut();
+    const down = await post(`/jobs/${job}/events`, { events: [note(job, 'during')] });
+    expect(down.body).toMatchObject({ status: 503, code: 'store-down' });
+    expect((await request(app.getHttpServer()).get('/health/ready')).status).toBe(503);
+    expect((await request(app.getHttpServer()).get('/health/live')).status).toBe(200);
+    await line.open();
+    const back = await post(`/jobs/${job}/events`, { events: [e, note(job, 'after')] });
+    expect(back.body).toMatchObject({ seq: 2 });
+  }, 30000);
+
+  it('starts without it and says that it is not ready', async () => {
+    const port = process.env['DB_PORT'];
+    process.env['DB_PORT'] = '1';
+    const lonely = await createApp({ quiet: true });
+    await lonely.init();
+    process.env['DB_PORT'] = port;
+    const r = await request(lonely.getHttpServer()).get('/health/ready');
+    expect(r.body).toMatchObject({ status: 503, code: 'store-down' });
+    await lonely.close();
+  }, 30000);
+});

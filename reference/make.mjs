@@ -1,0 +1,95 @@
+#!/usr/bin/env node
+// Makes the committed reference values anew: node reference/make.mjs. Needs Debian's units, python3-fluids and python3-scipy.
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+
+const ask = (command, args) => execFileSync(command, args, { encoding: 'utf8' }).trim();
+const python = (code) => ask('/usr/bin/python3', ['-c', code]);
+const keep = (name, data) =>
+  writeFileSync(new URL(`values/${name}.json`, import.meta.url), `${JSON.stringify(data, null, 2)}\n`);
+
+/** Our unit on the left, GNU Units' spelling on the right. */
+export const UNITS = {
+  Pa: 'Pa',
+  hPa: 'hPa',
+  kPa: 'kPa',
+  MPa: 'MPa',
+  mbar: 'mbar',
+  bar: 'bar',
+  psi: 'psi',
+  'ozf/in2': 'ounce force/in^2',
+  inH2O: 'inH2O',
+  mmH2O: 'mmH2O',
+  ftH2O: 'ft water',
+  inHg: 'inHg',
+  mmHg: 'mmHg',
+  'kgf/cm2': 'kgf/cm^2',
+  atm: 'atm',
+  L: 'L',
+  galUS: 'usgallon',
+  'L/min': 'L/min',
+  gpm: 'usgallon/min',
+  'm3/h': 'm^3/hour',
+  in: 'inch',
+  ft: 'ft',
+  min: 'min',
+  h: 'hour',
+};
+const BASE = { volume: 'm^3', flow: 'm^3/s', length: 'm', time: 's', pressure: 'Pa' };
+const dimensionOf = (id) =>
+  ['L', 'galUS'].includes(id)
+    ? 'volume'
+    : ['L/min', 'gpm', 'm3/h'].includes(id)
+      ? 'flow'
+      : ['in', 'ft'].includes(id)
+        ? 'length'
+        : ['min', 'h'].includes(id)
+          ? 'time'
+          : 'pressure';
+
+export function unitsNow() {
+  const values = {};
+  for (const [id, spelled] of Object.entries(UNITS))
+    values[id] = Number(ask('units', ['-t', '-d', '14', spelled, BASE[dimensionOf(id)]]));
+  return values;
+}
+export const ALTITUDES = [-100, 0, 84, 500, 1120, 1609, 3000, 8000];
+export const atmosphereNow = () =>
+  JSON.parse(
+    python(
+      `import json; from fluids.atmosphere import ATMOSPHERE_1976 as A; print(json.dumps({str(h): A(h).P for h in ${JSON.stringify(ALTITUDES)}}))`,
+    ),
+  );
+export const DOFS = [4, 5, 8, 10, 20, 50, 200];
+export const coverageNow = () =>
+  JSON.parse(
+    python(
+      `import json; from scipy.stats import t, norm; p = norm.cdf(2); print(json.dumps({str(v): float(t.ppf(p, v)) for v in ${JSON.stringify(DOFS)}}))`,
+    ),
+  );
+export const TAILS = [0, 0.5, 1, 2, 3, 3.719, 4.5, 6, 8];
+export const tailsNow = () =>
+  JSON.parse(
+    python(
+      `import json; from scipy.stats import norm; print(json.dumps({str(z): float(norm.sf(z)) for z in ${JSON.stringify(TAILS)}}))`,
+    ),
+  );
+
+if (process.argv[1] === new URL(import.meta.url).pathname) {
+  keep('units', {
+    source: 'GNU Units (Debian: units)',
+    command: 'units -t -d 14 UNIT Pa',
+    values: unitsNow(),
+  });
+  keep('atmosphere', {
+    source: 'python3-fluids ATMOSPHERE_1976',
+    command: 'ATMOSPHERE_1976(h).P',
+    values: atmosphereNow(),
+  });
+  keep('coverage', {
+    source: 'SciPy scipy.stats.t',
+    command: 't.ppf(norm.cdf(2), dof)',
+    values: coverageNow(),
+  });
+  keep('tails', { source: 'SciPy scipy.stats.norm', command: 'norm.sf(z)', values: tailsNow() });
+}

@@ -1,0 +1,60 @@
+import { describe, expect, it } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ambientAt, coverageFactor, expectOk, toCanonical, upperTail } from '@firm-needle/core';
+
+interface Kept {
+  readonly source: string;
+  readonly command: string;
+  readonly values: Readonly<Record<string, number>>;
+}
+const ROOT = process.cwd();
+const kept = (name: string): Kept =>
+  JSON.parse(readFileSync(join(ROOT, `reference/values/${name}.json`), 'utf8')) as Kept;
+
+/** The values asked anew of the tool itself; undefined where it is not installed. */
+function live(name: string, call: string): Readonly<Record<string, number>> | undefined {
+  const r = spawnSync(
+    process.execPath,
+    [
+      '--input-type=module',
+      '-e',
+      `import('${join(ROOT, 'reference/make.mjs')}').then((m) => console.log(JSON.stringify(m.${call}())))`,
+    ],
+    { encoding: 'utf8' },
+  );
+  return r.status === 0 ? (JSON.parse(r.stdout) as Record<string, number>) : undefined;
+}
+
+const CASES = [
+  { name: 'units', call: 'unitsNow', ours: (id: string) => toCanonical(1, id), within: 1e-9 },
+  {
+    name: 'atmosphere',
+    call: 'atmosphereNow',
+    ours: (h: string) => expectOk(ambientAt(Number(h))),
+    within: 2e-5,
+  },
+  // The Cornish–Fisher series is good to half a percent from four degrees of freedom up.
+  { name: 'coverage', call: 'coverageNow', ours: (v: string) => coverageFactor(Number(v)), within: 5e-3 },
+  { name: 'tails', call: 'tailsNow', ours: (z: string) => upperTail(Number(z)), within: 2e-3 },
+] as const;
+
+describe.each(CASES)('$name, against a library of others', ({ name, call, ours, within }) => {
+  const { values } = kept(name);
+
+  it.each(Object.entries(values))('%s', (key, theirs) => {
+    expect(Math.abs(ours(key) - theirs)).toBeLessThanOrEqual(within * Math.abs(theirs));
+  });
+
+  it('the kept values are what the tool says today, where it is installed', () => {
+    const today = live(name, call);
+    if (today === undefined) {
+      // In CI the tools are installed by the test command; there their absence is a failure.
+      expect(process.env['CI']).toBeUndefined();
+      return;
+    }
+    for (const [key, v] of Object.entries(values))
+      expect(Math.abs((today[key] ?? NaN) - v)).toBeLessThanOrEqual(1e-9 * Math.abs(v));
+  });
+});
