@@ -29,9 +29,23 @@ export async function signIn(page: Page, stack: Stack, login = 'marrable'): Prom
   await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
 }
 
-/** Opens the observatory's pump switch from today's visit and starts the job on the simulated rig. */
+/** Opens the observatory's pump switch and starts a job on the simulated rig. */
 export async function startJob(page: Page): Promise<void> {
-  await page.getByRole('link', { name: /Borehole pump switch/ }).click();
+  const today = page.getByRole('link', { name: /Borehole pump switch.*to do/ });
+  if ((await today.count()) > 0) await today.click();
+  else {
+    // A job was begun from today's list before; the control's own page always starts a new one.
+    const path = await page.evaluate(async () => {
+      const visits = (await (await fetch('/api/v1/visits')).json()) as {
+        items: { id: string; controls: { id: string; name: string }[] }[];
+      };
+      for (const v of visits.items)
+        for (const c of v.controls)
+          if (c.name === 'Borehole pump switch') return `/controls/${c.id}?visit=${v.id}`;
+      return '';
+    });
+    await page.goto(new URL(path, page.url()).href);
+  }
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
 }

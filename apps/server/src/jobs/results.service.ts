@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import {
   familyExists,
-  fold,
+  JobLog,
   JobView,
   learnedGain,
   loadFamily,
@@ -12,6 +12,7 @@ import {
   type JobState,
   type Sheet,
 } from '@firm-needle/core';
+import { Op } from 'sequelize';
 import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
 
 /** The server's fold of a job. */
@@ -22,6 +23,14 @@ export interface Folded {
   readonly through: number;
 }
 
+interface Remembered {
+  readonly log: JobLog;
+  readonly seq: number;
+  readonly hash: string;
+}
+
+const MOST_REMEMBERED = 40;
+
 @Injectable()
 export class ResultsService {
   constructor(
@@ -31,6 +40,8 @@ export class ResultsService {
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
   ) {}
+
+  private readonly remembered = new Map<string, Remembered>();
 
   /** Folds the log and keeps the result; a signed result is frozen and stays as it was signed. */
   async refresh(jobId: string): Promise<void> {
@@ -55,16 +66,41 @@ export class ResultsService {
 
   /** The fold of a job as its log stands; undefined before it was started or where its family is not here. */
   async fold(jobId: string): Promise<Folded | undefined> {
-    const rows = await this.rows.findAll({ where: { jobId }, order: ['seq'], attributes: ['seq', 'text'] });
-    const state = fold(
-      jobId,
-      rows.map((r) => JSON.parse(r.text) as JobEvent),
-    );
+    const { log, seq } = await this.logOf(jobId);
+    const { state } = log;
     const family = state.started?.body.family;
     if (family === undefined || !familyExists(family)) return undefined;
     const rules = await loadFamily(family);
     const view = new JobView(rules, state);
-    return { state, view, sheet: sheetOf(rules, view), through: rows.at(-1)?.seq ?? 0 };
+    return { state, view, sheet: sheetOf(rules, view), through: seq };
+  }
+
+  /**
+   * The job's log, read on from where this process last left it. The memory is only a shortcut: it is used when the chain
+   * still holds the event it ends with, and another server does without it.
+   */
+  private async logOf(jobId: string): Promise<Remembered> {
+    const known = this.remembered.get(jobId);
+    const from = known?.seq ?? 0;
+    const rows = await this.rows.findAll({
+      where: { jobId, seq: { [Op.gte]: from } },
+      order: ['seq'],
+      attributes: ['seq', 'text', 'hash'],
+    });
+    const goesOn = known !== undefined && rows[0]?.seq === known.seq && rows[0].hash === known.hash;
+    if (known && !goesOn) {
+      this.remembered.delete(jobId);
+      return this.logOf(jobId);
+    }
+    const log = known?.log ?? new JobLog(jobId);
+    for (const r of rows) if (r.seq > from) log.append(JSON.parse(r.text) as JobEvent);
+    const last = rows.at(-1);
+    const now = { log, seq: last?.seq ?? 0, hash: last?.hash ?? '' };
+    this.remembered.delete(jobId);
+    if (last) this.remembered.set(jobId, now);
+    const oldest = this.remembered.keys().next();
+    if (this.remembered.size > MOST_REMEMBERED && !oldest.done) this.remembered.delete(oldest.value);
+    return now;
   }
 
   /** What a signed job teaches: when the control is next due, and how far one turn moves this device. */

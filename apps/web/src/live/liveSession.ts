@@ -17,6 +17,8 @@ export interface LiveNow {
   readonly firmness: Firmness;
   readonly caught: Caught | undefined;
   readonly running: boolean;
+  /** Key of the watch that this belongs to. */
+  readonly key: string;
   /** What the watch waits for. */
   readonly wanted: Wanted;
 }
@@ -75,6 +77,7 @@ export class LiveSession {
       firmness: this.catcher.firmness(),
       caught: this.catcher.get(),
       running: this.running,
+      key: this.watching?.key ?? '',
       wanted: this.watching?.wanted ?? 'firm',
     };
   }

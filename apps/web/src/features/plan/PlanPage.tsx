@@ -178,7 +178,7 @@ function Planner({
                     key={s.id}
                     label={s.title}
                     unit={s.unit}
-                    disabled={pinned}
+                    held={pinned}
                     shown={
                       value === undefined ? '' : String(Math.round(fromCanonical(value, s.unit) * 10) / 10)
                     }

@@ -6,13 +6,14 @@ interface TypedProps {
   readonly label: string;
   readonly shown: string;
   readonly unit: string;
-  readonly disabled?: boolean;
+  /** Held by something else: shown, not typed. */
+  readonly held?: boolean;
   readonly hint?: string;
   readonly onType: (text: string) => Refusal | undefined;
 }
 
 /** One value that can be typed: taken on Enter or on leaving the field; a refusal stands under it and the text stays. */
-export function Typed({ label, shown, unit, disabled = false, hint, onType }: TypedProps) {
+export function Typed({ label, shown, unit, held = false, hint, onType }: TypedProps) {
   const [text, setText] = useState(shown);
   const [refusal, setRefusal] = useState<Refusal>();
   useEffect(() => {
@@ -28,7 +29,7 @@ export function Typed({ label, shown, unit, disabled = false, hint, onType }: Ty
       size="small"
       label={label}
       value={text}
-      disabled={disabled}
+      className={held ? 'held' : ''}
       onChange={(e) => setText(e.target.value)}
       onBlur={take}
       onKeyDown={(e) => {
@@ -45,7 +46,7 @@ export function Typed({ label, shown, unit, disabled = false, hint, onType }: Ty
           : hint
       }
       slotProps={{
-        input: { endAdornment: <span className="soft">{unit}</span> },
+        input: { readOnly: held, endAdornment: <span className="soft">{unit}</span> },
         htmlInput: { inputMode: 'decimal', className: 'figure', autoComplete: 'off' },
       }}
     />

@@ -11,7 +11,7 @@ export function Side({ job }: { job: OpenJob }) {
   const school = family.schools.find((s) => s.id === view.plan.school);
   const always = family.cautions.map((c) => c.key).slice(0, 2);
   return (
-    <aside className="side" aria-label="Sheet">
+    <aside className="side" aria-label="Sheet" tabIndex={0}>
       <p className="eyebrow">Sheet</p>
       <h2>{view.started.control.name}</h2>
       <p className="soft side-sub">

@@ -25,7 +25,7 @@ export function Walk({
     list.current?.querySelector('.walk-step.now')?.scrollIntoView({ block: 'nearest' });
   }, [now?.step.key, now?.pass]);
   return (
-    <nav ref={list} className="walk" aria-label="Walk">
+    <nav ref={list} className="walk" aria-label="Walk" tabIndex={0}>
       <p className="eyebrow">Walk · {data?.site.name ?? job.view.started.site.name}</p>
       <ol className="walk-controls">
         {others.map((c, i) => (

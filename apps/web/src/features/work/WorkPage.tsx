@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted, rangeText, skippable, spanOf, type WalkItem } from '@firm-needle/core';
+import { predicted, rangeText, skippable, type WalkItem } from '@firm-needle/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useLive } from '../../live/useLive.ts';
@@ -26,6 +26,7 @@ import { Side } from './Side.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
 import { useRig, type Live } from './useRig.ts';
 import { useWakeLock } from './useWakeLock.ts';
+import { useWatch } from './useWatch.ts';
 import { useKeys } from './faces/useKeys.ts';
 import { Walk } from './Walk.tsx';
 
@@ -251,22 +252,4 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
       {live && <Bench family={family} live={live} item={item} follow={follow} onFollow={setFollow} />}
     </main>
   );
-}
-
-/** Points the live session at the gauge and the kind of catch that the step at hand asks for. */
-function useWatch(job: OpenJob, live: Live | undefined, slot: string): void {
-  const item = job.offered.now;
-  const step = item?.step;
-  const gauge = job.view.gauge(slot);
-  const key = `${step?.key ?? 'end'} ${item?.pass ?? ''} ${job.offered.missing.length} ${slot}`;
-  useEffect(() => {
-    if (!live || !gauge) return;
-    live.session.watch({
-      key,
-      slot,
-      wanted: step?.kind === 'read' ? step.catch : 'firm',
-      resolution: spanOf(gauge).readableStep,
-      noise: job.family.rig.noise[slot] ?? 0,
-    });
-  }, [live, key, slot, gauge, step, job.family]);
 }

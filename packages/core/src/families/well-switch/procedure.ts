@@ -433,7 +433,10 @@ const restore: Node[] = [
     (j) => !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
     [
       ...powerOn('end'),
-      branch((j) => !now.abnormal(j), [readCutOut('end-cut-out', 'left', 'Refills and stops', true)]),
+      branch(
+        (j) => !now.abnormal(j) && now.wasLockedOff(j),
+        [readCutOut('end-cut-out', 'left', 'Refills and stops', true)],
+      ),
     ],
   ),
   branch(

@@ -110,3 +110,10 @@ export const settled = (job: JobView): boolean =>
     switchProved(job) &&
     !prechargeDue(job) &&
     (job.landed('precharge') || waterAtValve(job)));
+
+/** The pump was locked off at some time in the job: it must be seen to run again before the end. */
+export function wasLockedOff(job: JobView): boolean {
+  for (const passes of job.state.taken.values())
+    for (const list of passes.values()) if (list.some((k) => k.body.sets?.['power'] === 'off')) return true;
+  return false;
+}

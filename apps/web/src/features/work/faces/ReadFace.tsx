@@ -10,12 +10,13 @@ import { useAppSelector } from '../../../store/index.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { shownAs, type ReadHow } from '../useActions.ts';
+import { ownReading } from '../useWatch.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
 /** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
 export function ReadFace({ job, item, live, actions, step }: FaceProps & { step: ReadStep }) {
-  const now = useLive(live?.session, 80);
+  const now = ownReading(useLive(live?.session, 80), item, step.slot);
   const sound = useAppSelector((s) => s.ui.sound);
   const [typing, setTyping] = useState<'read' | Choice | undefined>(live ? undefined : 'read');
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -36,6 +37,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   }, [over, sound]);
 
   const take = (): void => {
+    if (live && !now) return;
     if (!gauge || !now) return setTyping('read');
     const p = caught?.p ?? now.p;
     const t = caught?.t ?? now.t;
@@ -105,10 +107,11 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         <Button
           className={`primary${has ? ' ready' : ''}`}
           variant="contained"
-          disabled={now !== undefined && !has}
+          disabled={live !== undefined && !has}
           onClick={take}
         >
-          {label(step, def.title, now, has ? shownAs(gauge, caught.p).text : undefined)} <kbd>Space</kbd>
+          {label(step, def.title, live !== undefined, now, has ? shownAs(gauge, caught.p).text : undefined)}{' '}
+          <kbd>Space</kbd>
         </Button>
         {now && !has && <Button onClick={take}>Take {asShown(gauge, now.p)} early</Button>}
         <Button onClick={() => setTyping('read')}>Type it</Button>
@@ -131,8 +134,14 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   );
 }
 
-function label(step: ReadStep, title: string, now: LiveNow | undefined, caught: string | undefined): string {
-  if (!now) return `Type the ${title.toLowerCase()}`;
+function label(
+  step: ReadStep,
+  title: string,
+  live: boolean,
+  now: LiveNow | undefined,
+  caught: string | undefined,
+): string {
+  if (!live) return `Type the ${title.toLowerCase()}`;
   if (caught !== undefined) return `Take ${title.toLowerCase()} ${caught}`;
   switch (step.catch) {
     case 'low':
@@ -141,6 +150,6 @@ function label(step: ReadStep, title: string, now: LiveNow | undefined, caught: 
     case 'peak':
       return 'Watching for the highest';
     case 'firm':
-      return now.firmness.state === 'moving' ? 'Wait: moving' : 'Wait: settling';
+      return now?.firmness.state !== 'settling' ? 'Wait: moving' : 'Wait: settling';
   }
 }

@@ -5,18 +5,19 @@ import { useLive } from '../../../live/useLive.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { shownAs } from '../useActions.ts';
+import { ownReading } from '../useWatch.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
 /** A gauge open to air: what it shows is carried as a correction, or the needle is set to zero. */
 export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step: ZeroStep }) {
-  const now = useLive(live?.session);
+  const now = ownReading(useLive(live?.session), item, step.slot);
   const [typing, setTyping] = useState<'carried' | 'adjusted'>();
   const gauge = job.view.gauge(step.slot);
   const shown = gauge && now ? shownAs(gauge, now.p) : undefined;
   const take = (handling: 'carried' | 'adjusted'): void => {
     if (gauge && shown) actions.zero(item, gauge, step.slot, shown, handling);
-    else setTyping(handling);
+    else if (!live) setTyping(handling);
   };
   useKeys({
     z: typing ? undefined : () => take('carried'),
@@ -39,7 +40,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
     );
   const limit = zeroLimit(gauge);
   const unfit = shown !== undefined && Math.abs(shown.value) > limit;
-  const firm = now === undefined || now.firmness.state === 'firm';
+  const firm = live === undefined || now?.firmness.state === 'firm';
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>

@@ -1,0 +1,31 @@
+import { spanOf, type WalkItem } from '@firm-needle/core';
+import { useEffect } from 'react';
+import type { LiveNow } from '../../live/liveSession.ts';
+import type { OpenJob } from '../../sync/useJob.ts';
+import type { Live } from './useRig.ts';
+
+/** What one step at one pass watches for; nothing caught under another key belongs to it. */
+const watchKey = (item: WalkItem | undefined, missing: number, slot: string): string =>
+  `${item?.step.key ?? 'end'} ${item?.pass ?? ''} ${missing} ${slot}`;
+
+/** The live reading, but only once the watch is this step's own. */
+export const ownReading = (now: LiveNow | undefined, item: WalkItem, slot: string): LiveNow | undefined =>
+  now?.key === watchKey(item, 0, slot) ? now : undefined;
+
+/** Points the live session at the gauge and the kind of catch that the step at hand asks for. */
+export function useWatch(job: OpenJob, live: Live | undefined, slot: string): void {
+  const item = job.offered.now;
+  const step = item?.step;
+  const gauge = job.view.gauge(slot);
+  const key = watchKey(item, job.offered.missing.length, slot);
+  useEffect(() => {
+    if (!live || !gauge) return;
+    live.session.watch({
+      key,
+      slot,
+      wanted: step?.kind === 'read' ? step.catch : 'firm',
+      resolution: spanOf(gauge).readableStep,
+      noise: job.family.rig.noise[slot] ?? 0,
+    });
+  }, [live, key, slot, gauge, step, job.family]);
+}

@@ -1,0 +1,88 @@
+import { expect, followSteps, hurry, signIn, startJob, test } from './person.ts';
+
+for (const [name, size] of [
+  ['wide', { width: 1280, height: 800 }],
+  ['phone', { width: 360, height: 740 }],
+] as const)
+  test(`a drifted switch is found, set, proved and signed, ${name}`, async ({ browser, stack }) => {
+    const page = await browser.newPage({ viewport: size });
+    await signIn(page, stack);
+    await startJob(page);
+    await hurry(page);
+    const said = await followSteps(page);
+
+    // Told in one sentence what to do next, which way, how far and what to expect.
+    expect(said.find((s) => s.startsWith('Range nut'))).toMatch(
+      /turns? clockwise\. Expect cut-out 6\d\.\d.±/,
+    );
+    // Cut-in moved, so the precharge was due and was read before the end.
+    expect(said.some((s) => s.startsWith('Cut-in moved, so the precharge is due again'))).toBe(true);
+    await expect(page.getByText('Set and proved')).toBeVisible();
+    const row = (title: string) => page.locator('.sheet-table tr', { hasText: title });
+    await expect(row('Cut-in').locator('td').nth(1)).toContainText(/3\d\.\d/);
+    await expect(row('Cut-in').getByRole('img', { name: 'out' })).toHaveCount(1);
+    await expect(row('Cut-in').locator('td').nth(2)).toContainText(/4[1-4]\.\d/);
+    await expect(row('Cut-out').getByRole('img', { name: 'out' })).toHaveCount(1);
+    await expect(page.getByText(/Record whole: \d+ entries, seal/)).toBeVisible();
+    await expect(page.getByText('Readings from: simulated rig.')).toBeVisible();
+    await expect(page.getByText(/net since found/)).toBeVisible();
+    // Nothing needs sideways scrolling.
+    expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+
+    // The sheet prints to a page.
+    const pdf = await page.pdf({ format: 'A4' });
+    expect(pdf.subarray(0, 4).toString()).toBe('%PDF');
+    await page.close();
+  });
+
+test('a job typed from real gauges goes by the keypad alone', async ({ page, stack }) => {
+  await signIn(page, stack);
+  await page.getByRole('link', { name: 'Sites' }).click();
+  await page.getByRole('link', { name: 'Propagation pump switch' }).click();
+  await page.getByRole('button', { name: 'Typed from my gauges' }).click();
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  for (const slot of ['water', 'air']) {
+    await expect(page.locator('.move-say')).toContainText(slot);
+    await page.keyboard.press('z');
+    await page.keyboard.type('0');
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.locator('.move-say')).toContainText('Fit the water gauge');
+  await page.keyboard.press('Enter');
+  const type = async (title: string, value: string): Promise<void> => {
+    await expect(page.getByRole('heading', { name: `Type the ${title}` })).toBeVisible();
+    await page.keyboard.type(value);
+    await page.keyboard.press('Enter');
+  };
+  for (let cycle = 0; cycle < 2; cycle++) {
+    await type('cut-in', '33');
+    await type('cut-out', '53');
+  }
+  await expect(page.getByText('watch the needle for a minute')).toBeVisible();
+  await expect(page.locator('.sheet-table tr', { hasText: 'Differential' })).toContainText('20.0');
+  // One mis-tap is undone with one key; the reading is asked for again, and the first stays in the record.
+  await page.keyboard.press('u');
+  await expect(page.getByRole('heading', { name: 'Type the cut-out' })).toBeVisible();
+  await type('cut-out', '53');
+  await page.getByRole('button', { name: 'It holds' }).click();
+  // Leaving early still walks the steps that make the site safe.
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'End the job here' }).click();
+  await page.getByLabel('Why').fill('called to an emergency');
+  await page.getByRole('button', { name: 'End it here' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.locator('.walk-step.now')).toContainText('Gauge off');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.walk-step.now')).toContainText('zero again');
+  await page.keyboard.press('z');
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.walk-step.now')).toContainText('Tag written');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Sign as/ }).click();
+  await expect(page.getByText('Unfinished', { exact: true })).toBeVisible();
+  await expect(page.getByText('called to an emergency')).toBeVisible();
+  await expect(page.getByText('Withdrawn: read 53 (mis-tap)')).toBeVisible();
+});
