@@ -316,7 +316,9 @@ async function seedHistory(input: HistoryInput): Promise<void> {
   }
   const plan = planned(demo.plan ?? {}, version + 1);
   await savePlan(plan, today);
-  await control.update({ due: demo.dueIn === undefined ? null : formatDay(addDays(today, demo.dueIn)) });
+  // By statement: signing the history moved the row's date behind this instance's back.
+  const due = demo.dueIn === undefined ? null : formatDay(addDays(today, demo.dueIn));
+  await Control.update({ due }, { where: { id: control.id } });
   if (demo.open && demo.rig)
     await work(
       { daysAgo: demo.open.daysAgo, given: demo.plan ?? {}, faults: demo.rig.faults, seed: demo.rig.seed },

@@ -93,7 +93,8 @@ export class ResultsService {
       return this.logOf(jobId);
     }
     const log = known?.log ?? new JobLog(jobId);
-    for (const r of rows) if (r.seq > from) log.append(JSON.parse(r.text) as JobEvent);
+    // Sequence numbers start at one and have no gaps, so the log's length says how far it reaches.
+    for (const r of rows) if (r.seq > log.events.length) log.append(JSON.parse(r.text) as JobEvent);
     const last = rows.at(-1);
     const now = { log, seq: last?.seq ?? 0, hash: last?.hash ?? '' };
     this.remembered.delete(jobId);

@@ -84,6 +84,8 @@ export function Keypad(props: KeypadProps) {
     addEventListener('keydown', pressed, true);
     return () => removeEventListener('keydown', pressed, true);
   });
+  /** A zero, or a gauge that reads below it. */
+  const signed = setting === undefined || gauge.lower < 0;
   const analogue = gauge.kind !== 'digital' && gauge.readable < 1;
   return (
     <div className="keypad" role="group" aria-label={title}>
@@ -138,9 +140,14 @@ export function Keypad(props: KeypadProps) {
             </Button>
           </>
         )}
-        <Button className="small" onClick={() => setText((t) => (t.startsWith('-') ? t.slice(1) : `-${t}`))}>
-          + / −
-        </Button>
+        {signed && (
+          <Button
+            className="small"
+            onClick={() => setText((t) => (t.startsWith('-') ? t.slice(1) : `-${t}`))}
+          >
+            + / −
+          </Button>
+        )}
       </div>
       <div className="keypad-acts">
         <Button

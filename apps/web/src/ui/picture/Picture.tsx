@@ -121,6 +121,7 @@ function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[]
     .flatMap((s) =>
       job.readings(s.id).map((r) => ({
         order: r.kept.order,
+        slot: r.kept.body.slot,
         t: r.kept.body.t_s,
         p: r.value,
         label: `${s.short} ${round(fromCanonical(r.value, unit))}`,

@@ -6,6 +6,8 @@ import type { Scale } from './scale.ts';
 /** A reading on the strip: at its source time, or in its order where there was no live source. */
 export interface StripPoint {
   readonly order: number;
+  /** The place of the gauge that read it. */
+  readonly slot: string;
   readonly t: number | undefined;
   readonly p: number;
   readonly label: string;
@@ -166,7 +168,7 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
   for (const turn of p.turns)
     if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
   for (const pt of p.points)
-    if (pt.t !== undefined && pt.t > from) paintPoint(pen, x(pt.t), y(pt.p), pt, inks);
+    if (pt.slot === slot && pt.t !== undefined && pt.t > from) paintPoint(pen, x(pt.t), y(pt.p), pt, inks);
   paintExpected(pen, p, w, inks);
   if (newest) paintNeedle(pen, y(newest.p - p.offset), w, inks);
 }

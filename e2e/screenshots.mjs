@@ -1,0 +1,114 @@
+#!/usr/bin/env node
+// npm run shots: the current picture of every main view, from the demo data, into docs/screenshots.
+import { chromium } from '@playwright/test';
+import { join } from 'node:path';
+import { ROOT } from '../bin/lib/tools.mjs';
+import { startStack } from './stack.mjs';
+
+const stack = await startStack();
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+const to = (name) => join(ROOT, 'docs/screenshots', `${name}.png`);
+
+async function open(width, height, theme) {
+  const context = await browser.newContext({ viewport: { width, height } });
+  await context.addInitScript(
+    (t) => localStorage.setItem('firm-needle-ui', JSON.stringify({ theme: t })),
+    theme,
+  );
+  const page = await context.newPage();
+  await page.goto(`${stack.url}/sign-in`);
+  return page;
+}
+
+async function signIn(page) {
+  await page.getByLabel('Name').fill('marrable');
+  await page.getByLabel('Password').fill('ostrey-demo');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('heading', { name: 'Today' }).waitFor();
+}
+
+const shot = async (page, name, full = false) => {
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: to(name), fullPage: full });
+};
+
+/** Follows the steps on a hurried rig until one holds; then lets the needle run at its own pace. */
+async function follow(page, until) {
+  const speed = (n) => page.evaluate((s) => window.firmNeedleRig?.setSpeed(s), n);
+  await page.waitForFunction(() => 'firmNeedleRig' in window);
+  await speed(60);
+  for (let i = 0; i < 120; i++) {
+    if (page.url().endsWith('/sheet')) return;
+    const say = await page.locator('.move-say').textContent();
+    if (until(say)) break;
+    const seen = page.getByText(/^You would see: /);
+    if ((await seen.count()) > 0) {
+      const what = (await seen.textContent()).replace('You would see: ', '');
+      await page
+        .locator('.acts')
+        .getByRole('button', { name: new RegExp(`^${what}`, 'i') })
+        .click();
+    } else {
+      await page.waitForFunction(() => document.querySelector('.acts .primary:not([disabled])'), null, {
+        timeout: 90000,
+      });
+      await page.locator('.acts .primary').click();
+    }
+    await page.waitForTimeout(150);
+  }
+  await speed(20);
+}
+
+async function startJob(page) {
+  const path = await page.evaluate(async () => {
+    for (const v of (await (await fetch('/api/v1/visits')).json()).items)
+      for (const c of v.controls)
+        if (c.name === 'Borehole pump switch') return `/controls/${c.id}?visit=${v.id}`;
+  });
+  await page.goto(stack.url + path);
+  await page.getByRole('button', { name: 'Start the job' }).waitFor();
+}
+
+const wide = await open(1280, 800, 'daylight');
+await shot(wide, 'sign-in');
+await signIn(wide);
+await shot(wide, 'today');
+await wide.goto(`${stack.url}/sites`);
+await wide.getByRole('heading', { name: 'The Lido' }).waitFor();
+await shot(wide, 'sites');
+await wide.goto(`${stack.url}/gauges`);
+await wide.getByText('W-07').waitFor();
+await shot(wide, 'gauges');
+await startJob(wide);
+await shot(wide, 'plan', true);
+await wide.getByRole('button', { name: 'Start the job' }).click();
+await follow(wide, (say) => say.startsWith('Range nut'));
+await shot(wide, 'turn');
+let reads = 0;
+await follow(wide, (say) => say.startsWith('Draw water slowly') && ++reads > 0);
+await wide.waitForTimeout(3500);
+await shot(wide, 'work');
+await follow(wide, () => false);
+await wide.getByText(/Record whole/).waitFor();
+await shot(wide, 'sheet', true);
+
+const phone = await open(360, 740, 'plant');
+await signIn(phone);
+await startJob(phone);
+await phone.getByRole('button', { name: 'Start the job' }).click();
+await follow(phone, (say) => say.startsWith('Range nut'));
+await shot(phone, 'phone-turn');
+await follow(phone, (say) => say.startsWith('Draw water slowly'));
+await phone.waitForTimeout(3500);
+await shot(phone, 'phone-work');
+await phone.getByRole('button', { name: 'Type it' }).click();
+for (const k of ['1', '2', 'point', '0']) await phone.getByRole('button', { name: k, exact: true }).click();
+await phone.getByRole('button', { name: /^Keep/ }).click();
+await shot(phone, 'phone-keypad');
+
+await browser.close();
+await stack.stop();
