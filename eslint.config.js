@@ -86,5 +86,10 @@ export default tseslint.config(
       },
     },
   },
+  // Parts of these run inside the page.
+  {
+    files: ['e2e/*.mjs'],
+    languageOptions: { globals: { localStorage: 'readonly', document: 'readonly', window: 'readonly' } },
+  },
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': 'off' } },
 );
