@@ -9,10 +9,11 @@ const LAYERS = {
   advisor: ['quantity'],
   history: ['quantity'],
   formats: [],
+  reckon: ['quantity'],
   procedure: ['quantity', 'gauge', 'verdict', 'trace', 'advisor'],
   rig: ['quantity', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
-  families: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  families: ['reckon', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
   script: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
 };
 

@@ -54,6 +54,7 @@ const pythonModule = (name) => () => spawnSync('/usr/bin/python3', ['-c', `impor
 export const REFERENCES = [
   { what: 'GNU Units', debian: 'units', found: onPath('units') },
   { what: 'python3-fluids', debian: 'python3-fluids', found: pythonModule('fluids') },
+  { what: 'python3-iapws', debian: 'python3-iapws', found: pythonModule('iapws') },
   { what: 'python3-scipy', debian: 'python3-scipy', found: pythonModule('scipy') },
 ];
 

@@ -7,6 +7,7 @@ export * from './advisor/index.js';
 export * from './procedure/index.js';
 export * from './family/index.js';
 export * from './rig/index.js';
+export * from './reckon/index.js';
 export * from './history/index.js';
 export * from './formats/index.js';
 export * from './script/index.js';

@@ -1,6 +1,7 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
+import { drawdown } from '../../reckon/index.js';
 import type { Limits } from '../../verdict/index.js';
 import {
   HALF_BAND,
@@ -42,26 +43,6 @@ export function never(plan: Plan, setting: string): number {
 
 export const worst = (plan: Plan, slot: string): number =>
   slot === 'air' ? valueOf(plan, 'cutOut') : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
-
-/**
- * Drawdown of a bladder tank between two switch points (Boyle, absolute pressures).
- * @param volume tank volume, m³
- * @param precharge,cutIn,cutOut gauge Pa
- * @param ambient Pa absolute
- * @returns m³ of water given between cut-out and cut-in; water below the precharge cannot be given
- * @example drawdown(1, 206843, 206843, 344738, 101325) // 0.309: 30/50 with precharge = cut-in
- */
-export function drawdown(
-  volume: number,
-  precharge: number,
-  cutIn: number,
-  cutOut: number,
-  ambient: number,
-): number {
-  const lowest = Math.max(cutIn, precharge);
-  if (cutOut <= lowest) return 0;
-  return volume * (precharge + ambient) * (1 / (lowest + ambient) - 1 / (cutOut + ambient));
-}
 
 export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
   const volume = plateOf(plan, 'tankVolume');

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { AMBIENT, planOf, psi, scripted } from '../../testing.js';
 import { JobView } from '../../procedure/index.js';
 import { RIG_STEP_S, runRig } from '../../rig/index.js';
-import { drawdown } from './plan.js';
+import { drawdown } from '../../reckon/index.js';
 import { wellSwitch } from './index.js';
 
 const rigOf = (faults: readonly string[], seed = 1) =>

@@ -1,0 +1,4 @@
+export * from './water.js';
+export * from './saturation.js';
+export * from './tank.js';
+export * from './nozzle.js';
