@@ -88,7 +88,7 @@ module.exports = {
     {
       name: 'ui-knows-no-feature',
       severity: 'error',
-      from: { path: '^apps/web/src/(ui|sync|live|store|theme|workers)/' },
+      from: { path: '^apps/web/src/(ui|sync|live|store|theme|workers|reckoner)/' },
       to: { path: '^apps/web/src/features/' },
     },
     {

@@ -106,7 +106,7 @@ test('two devices: the second takes the job over, and what the first still write
   await one.getByRole('menuitem', { name: 'Add a note' }).click();
   await one.getByLabel('In a few words').fill('still here');
   await one.getByRole('button', { name: 'Keep the note' }).click();
-  await expect(one.getByText(/^all \d+ sent$/)).toBeVisible();
+  await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(4);
   await two.reload();
   await two.getByRole('link', { name: 'Whole sheet, to print' }).click();
   await expect(two.getByText('Set aside: note. Another device held the job')).toBeVisible();

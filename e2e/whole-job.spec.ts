@@ -13,7 +13,7 @@ for (const [name, size] of [
 
     // Told in one sentence what to do next, which way, how far and what to expect.
     expect(said.find((s) => s.startsWith('Range nut'))).toMatch(
-      /turns? clockwise\. Expect cut-out 6\d\.\d.±/,
+      /turns? clockwise\. Expect cut-out [56]\d\.\d.±/,
     );
     // Cut-in moved, so the precharge was due and was read before the end.
     expect(said.some((s) => s.startsWith('Cut-in moved, so the precharge is due again'))).toBe(true);

@@ -16,6 +16,7 @@ const SitesPage = lazy(async () => ({ default: (await import('./features/sites/S
 const GaugesPage = lazy(async () => ({
   default: (await import('./features/gauges/GaugesPage.tsx')).GaugesPage,
 }));
+const ReckonerPage = lazy(async () => ({ default: (await import('./features/reckoner/ReckonerPage.tsx')).ReckonerPage }));
 const PlanPage = lazy(async () => ({ default: (await import('./features/plan/PlanPage.tsx')).PlanPage }));
 const WorkPage = lazy(async () => ({ default: (await import('./features/work/WorkPage.tsx')).WorkPage }));
 const SheetPage = lazy(async () => ({ default: (await import('./features/sheet/SheetPage.tsx')).SheetPage }));
@@ -58,6 +59,7 @@ function SignedIn() {
               <Route path="/" element={<TodayPage />} />
               <Route path="/sites" element={<SitesPage />} />
               <Route path="/gauges" element={<GaugesPage />} />
+              <Route path="/reckoner" element={<ReckonerPage />} />
               <Route path="/controls/:id" element={<PlanPage />} />
               <Route path="*" element={<Navigate to="/" replace />} />
             </Route>

@@ -62,7 +62,7 @@ beforeEach(async () => {
   }) as unknown as typeof fetch;
   Object.assign(AbortSignal, { timeout: () => new AbortController().signal });
 });
-afterEach(() => jest.useRealTimers());
+afterEach(() => void jest.useRealTimers());
 
 describe('outbox', () => {
   it('sends what must be created first, then the events in their order, once', async () => {

@@ -24,6 +24,7 @@ export function Shell() {
           </NavLink>
           <NavLink to="/sites">Sites</NavLink>
           <NavLink to="/gauges">Gauges</NavLink>
+          <NavLink to="/reckoner">Reckoner</NavLink>
         </nav>
         <span className="grow" />
         {wide && <SyncStatus />}

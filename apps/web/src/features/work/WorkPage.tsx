@@ -1,4 +1,7 @@
 import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { predicted, rangeText, skippable, type WalkItem } from '@firm-needle/core';
@@ -10,6 +13,7 @@ import { useMe } from '../../store/me.ts';
 import { shortcutsShown, tabbed, type Tab } from '../../store/ui.ts';
 import { deviceId } from '../../sync/db.ts';
 import { useJob, type OpenJob } from '../../sync/useJob.ts';
+import { Reckoner } from '../../reckoner/Reckoner.tsx';
 import { Brand } from '../../ui/Brand.tsx';
 import { Cautions } from '../../ui/Caution.tsx';
 import { Picture } from '../../ui/picture/Picture.tsx';
@@ -59,7 +63,7 @@ export function WorkPage() {
   return <Workplace job={job} live={live} />;
 }
 
-type Asking = 'leave' | 'note' | 'skip' | { readonly correct: WalkItem } | undefined;
+type Asking = 'leave' | 'note' | 'skip' | 'reckon' | { readonly correct: WalkItem } | undefined;
 
 function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
   const wide = useWide();
@@ -128,6 +132,19 @@ function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
             setAsking(undefined);
           }}
         />
+      )}
+      {asking === 'reckon' && (
+        <Dialog open onClose={() => setAsking(undefined)} fullWidth maxWidth="md">
+          <DialogTitle>Reckoner</DialogTitle>
+          <DialogContent>
+            <Reckoner
+              onUse={(text) => {
+                actions.note(text);
+                setAsking(undefined);
+              }}
+            />
+          </DialogContent>
+        </Dialog>
       )}
       {typeof asking === 'object' && (
         <CorrectDialog
@@ -242,6 +259,7 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
           onClick={() => setMenu(null)}
         >
           <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
+          <MenuItem onClick={() => onAsk('reckon')}>Reckoner</MenuItem>
           {step && skippable(step) && (
             <MenuItem onClick={() => onAsk('skip')}>I cannot do this step</MenuItem>
           )}

@@ -1,20 +1,17 @@
 import { useEffect, useRef } from 'react';
 import { typing } from '../../../ui/Shortcuts.tsx';
 
+/** Whether a dialog or menu has the keys; one that is only fading out has given them back. */
+const inLayer = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('[role=dialog],[role=menu],[role=listbox]') !== null;
+
 /** Keys of the face on screen: pressed outside fields and dialogs. Names as `KeyboardEvent.key`, letters in lower case. */
 export function useKeys(keys: Readonly<Record<string, (() => void) | undefined>>): void {
   const latest = useRef(keys);
   latest.current = keys;
   useEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
-      if (
-        typing(e) ||
-        e.ctrlKey ||
-        e.metaKey ||
-        e.altKey ||
-        document.querySelector('[role=dialog],[role=menu]')
-      )
-        return;
+      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey || inLayer(e.target)) return;
       const act = latest.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];
       if (!act) return;
       // A focused button must not be pressed as well.
