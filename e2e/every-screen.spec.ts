@@ -37,6 +37,12 @@ for (const theme of ['daylight', 'plant'])
       await page.getByRole('link', { name: 'Gauges' }).click();
       await expect(page.getByText('W-07')).toBeVisible();
       await clean(page, 'gauges');
+      await page.getByRole('link', { name: 'W-07' }).click();
+      await expect(page.getByText('Zero, as it was found at each job')).toBeVisible();
+      await clean(page, 'gauge');
+      await page.goto(`${stack.url}/reckoner`);
+      await expect(page.getByRole('heading', { name: 'Head of water' })).toBeVisible();
+      await clean(page, 'reckoner');
       await page.goto(`${stack.url}/sites`);
       await page.getByRole('link', { name: 'Borehole pump switch' }).click();
       await expect(page.getByText('Rating plate')).toBeVisible();

@@ -74,7 +74,7 @@ test('a job typed from real gauges goes by the keypad alone', async ({ page, sta
   await page.getByRole('button', { name: 'End it here' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.locator('.walk-step.now')).toContainText('Gauge off');
-  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Done/ }).click();
   await expect(page.locator('.walk-step.now')).toContainText('zero again');
   await page.keyboard.press('z');
   await page.keyboard.type('0');

@@ -76,11 +76,26 @@ export const tailsNow = () =>
   );
 
 export const STEAM_K = [280, 300, 373.15, 382, 395, 450, 600, 640];
-export const steamNow = () => JSON.parse(python(`import json; from iapws.iapws97 import _PSat_T as P; print(json.dumps({str(T): P(T) * 1e6 for T in ${JSON.stringify(STEAM_K)}}))`));
+export const steamNow = () =>
+  JSON.parse(
+    python(
+      `import json; from iapws.iapws97 import _PSat_T as P; print(json.dumps({str(T): P(T) * 1e6 for T in ${JSON.stringify(STEAM_K)}}))`,
+    ),
+  );
 export const STEAM_PA = [102000, 110000, 150000, 204754, 1e6];
-export const boilingNow = () => JSON.parse(python(`import json; from iapws.iapws97 import _TSat_P as T; print(json.dumps({str(p): T(p / 1e6) for p in ${JSON.stringify(STEAM_PA)}}))`));
+export const boilingNow = () =>
+  JSON.parse(
+    python(
+      `import json; from iapws.iapws97 import _TSat_P as T; print(json.dumps({str(p): T(p / 1e6) for p in ${JSON.stringify(STEAM_PA)}}))`,
+    ),
+  );
 export const COLUMN_C = [4, 10, 15.5556, 20, 30, 60, 90];
-export const densityNow = () => JSON.parse(python(`import json; from iapws import IAPWS97 as W; print(json.dumps({str(t): W(T=t + 273.15, P=0.101325).rho for t in ${JSON.stringify(COLUMN_C)}}))`));
+export const densityNow = () =>
+  JSON.parse(
+    python(
+      `import json; from iapws import IAPWS97 as W; print(json.dumps({str(t): W(T=t + 273.15, P=0.101325).rho for t in ${JSON.stringify(COLUMN_C)}}))`,
+    ),
+  );
 
 if (process.argv[1] === new URL(import.meta.url).pathname) {
   keep('units', {
@@ -98,8 +113,20 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     command: 't.ppf(norm.cdf(2), dof)',
     values: coverageNow(),
   });
-  keep('steam', { source: 'python3-iapws, saturation pressure, Pa absolute', command: '_PSat_T(T)', values: steamNow() });
-  keep('boiling', { source: 'python3-iapws, saturation temperature, K', command: '_TSat_P(p)', values: boilingNow() });
-  keep('density', { source: 'python3-iapws, density at one atmosphere, kg/m³', command: 'IAPWS97(T=, P=0.101325).rho', values: densityNow() });
+  keep('steam', {
+    source: 'python3-iapws, saturation pressure, Pa absolute',
+    command: '_PSat_T(T)',
+    values: steamNow(),
+  });
+  keep('boiling', {
+    source: 'python3-iapws, saturation temperature, K',
+    command: '_TSat_P(p)',
+    values: boilingNow(),
+  });
+  keep('density', {
+    source: 'python3-iapws, density at one atmosphere, kg/m³',
+    command: 'IAPWS97(T=, P=0.101325).rho',
+    values: densityNow(),
+  });
   keep('tails', { source: 'SciPy scipy.stats.norm', command: 'norm.sf(z)', values: tailsNow() });
 }

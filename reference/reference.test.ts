@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ambientAt,
+import {
+  ambientAt,
   coverageFactor,
   expectOk,
   toCanonical,
@@ -46,9 +47,24 @@ const CASES = [
   // The Cornish–Fisher series is good to half a percent from four degrees of freedom up.
   { name: 'coverage', call: 'coverageNow', ours: (v: string) => coverageFactor(Number(v)), within: 5e-3 },
   { name: 'tails', call: 'tailsNow', ours: (z: string) => upperTail(Number(z)), within: 2e-3 },
-  { name: 'steam', call: 'steamNow', ours: (T: string) => expectOk(waterSaturationPressure(Number(T))), within: 1e-9 },
-  { name: 'boiling', call: 'boilingNow', ours: (p: string) => expectOk(waterSaturationTemperature(Number(p))), within: 1e-9 },
-  { name: 'density', call: 'densityNow', ours: (t: string) => expectOk(waterDensity(Number(t))), within: 1e-4 },
+  {
+    name: 'steam',
+    call: 'steamNow',
+    ours: (T: string) => expectOk(waterSaturationPressure(Number(T))),
+    within: 1e-9,
+  },
+  {
+    name: 'boiling',
+    call: 'boilingNow',
+    ours: (p: string) => expectOk(waterSaturationTemperature(Number(p))),
+    within: 1e-9,
+  },
+  {
+    name: 'density',
+    call: 'densityNow',
+    ours: (t: string) => expectOk(waterDensity(Number(t))),
+    within: 1e-4,
+  },
 ] as const;
 
 describe.each(CASES)('$name, against a library of others', ({ name, call, ours, within }) => {

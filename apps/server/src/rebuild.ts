@@ -1,12 +1,20 @@
 import 'reflect-metadata';
 import { canonicalJson } from '@firm-needle/core';
 import { connect } from './database/connection.js';
-import { Control, FittedDevice, Job, JobEventRow, JobResult } from './database/models.js';
+import {
+  Control,
+  FittedDevice,
+  GaugeCheck,
+  GaugeRow,
+  Job,
+  JobEventRow,
+  JobResult,
+} from './database/models.js';
 import { ResultsService } from './jobs/results.service.js';
 
 // Folds every job again. Open jobs get the new result; for signed ones a difference is reported and nothing is changed.
 const db = connect();
-const results = new ResultsService(Job, JobEventRow, JobResult, Control, FittedDevice);
+const results = new ResultsService(Job, JobEventRow, JobResult, Control, FittedDevice, GaugeRow, GaugeCheck);
 let renewed = 0;
 let differing = 0;
 for (const job of await Job.findAll()) {

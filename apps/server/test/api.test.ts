@@ -357,6 +357,50 @@ describe('plans', () => {
   });
 });
 
+describe('gauges', () => {
+  const dial = {
+    label: 'Z-99',
+    kind: 'bourdon',
+    unit: 'psi',
+    lower: 0,
+    upper: 60,
+    division: 1,
+    readable: 0.5,
+    accuracy: '2A',
+    medium: 'water',
+  };
+
+  it('keeps a gauge under the device’s own id, and corrects it', async () => {
+    const id = uuid();
+    expect((await put(`/gauges/${id}`, dial)).status).toBe(200);
+    expect((await put(`/gauges/${id}`, { ...dial, accuracy: '0,25 %' })).status).toBe(200);
+    expect((await get(`/gauges/${id}`)).body).toMatchObject({
+      label: 'Z-99',
+      accuracy: { standard: 'stated', percentOfSpan: 0.25 },
+      zeros: [],
+      drift: null,
+    });
+  });
+
+  it.each([
+    ['a class that is not in the table', { accuracy: '7' }, 'accuracy'],
+    ['a scale that ends below its start', { lower: 10, upper: 5 }, 'upper'],
+    ['a division wider than the scale', { division: 50 }, 'division'],
+    ['a unit of something else', { unit: 'L' }, 'unit'],
+    ['a label that another gauge carries', { label: 'W-07' }, 'label'],
+    ['a day that is none', { due: 'soon' }, 'due'],
+  ])('refuses %s', async (_, wrong, field) => {
+    const r = await put(`/gauges/${uuid()}`, { ...dial, label: `Z-${field}`, ...wrong });
+    expect(r.body).toMatchObject({ status: 422, errors: [{ field }] });
+  });
+
+  it('shows the zeros of signed jobs', async () => {
+    const list = (await get('/gauges')).body.items as { id: string; label: string }[];
+    const used = await get(`/gauges/${list.find((g) => g.label === 'W-07')?.id}`);
+    expect(used.body.zeros.length).toBeGreaterThanOrEqual(6);
+  });
+});
+
 describe('the record', () => {
   it('finds a row that was changed behind its back', async () => {
     const job = await newJob();

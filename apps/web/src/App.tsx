@@ -16,7 +16,12 @@ const SitesPage = lazy(async () => ({ default: (await import('./features/sites/S
 const GaugesPage = lazy(async () => ({
   default: (await import('./features/gauges/GaugesPage.tsx')).GaugesPage,
 }));
-const ReckonerPage = lazy(async () => ({ default: (await import('./features/reckoner/ReckonerPage.tsx')).ReckonerPage }));
+const GaugePage = lazy(async () => ({
+  default: (await import('./features/gauges/GaugePage.tsx')).GaugePage,
+}));
+const ReckonerPage = lazy(async () => ({
+  default: (await import('./features/reckoner/ReckonerPage.tsx')).ReckonerPage,
+}));
 const PlanPage = lazy(async () => ({ default: (await import('./features/plan/PlanPage.tsx')).PlanPage }));
 const WorkPage = lazy(async () => ({ default: (await import('./features/work/WorkPage.tsx')).WorkPage }));
 const SheetPage = lazy(async () => ({ default: (await import('./features/sheet/SheetPage.tsx')).SheetPage }));
@@ -59,6 +64,7 @@ function SignedIn() {
               <Route path="/" element={<TodayPage />} />
               <Route path="/sites" element={<SitesPage />} />
               <Route path="/gauges" element={<GaugesPage />} />
+              <Route path="/gauges/:id" element={<GaugePage />} />
               <Route path="/reckoner" element={<ReckonerPage />} />
               <Route path="/controls/:id" element={<PlanPage />} />
               <Route path="*" element={<Navigate to="/" replace />} />

@@ -75,6 +75,16 @@ const MIGRATIONS: readonly Migration[] = [
         signed_at DATETIME(3) NULL, result JSON NOT NULL, INDEX results_by_control (organisation_id, control_id, signed_at))`,
     ],
   },
+  {
+    name: '002-gauge-checks',
+    up: [
+      `CREATE TABLE gauge_checks (
+        id UUID PRIMARY KEY, organisation_id UUID NOT NULL REFERENCES organisations(id),
+        gauge_id UUID NOT NULL REFERENCES gauges(id), job_id UUID NOT NULL REFERENCES jobs(id), at DATETIME(3) NOT NULL,
+        before_pa DOUBLE NOT NULL, after_pa DOUBLE NOT NULL, handling VARCHAR(12) NOT NULL,
+        INDEX checks_of_gauge (gauge_id, at))`,
+    ],
+  },
 ];
 
 /** Brings the schema up to date; safe to call again. Returns the names of what was applied. */

@@ -179,7 +179,21 @@ export class JobResult extends Row<JobResult> {
   @Column(DataType.JSON) declare result: Sheet;
 }
 
+/** A zero of a gauge, projected from a signed job's log; the event's own id keeps it single. */
+@Table({ tableName: 'gauge_checks' })
+export class GaugeCheck extends Row<GaugeCheck> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare gaugeId: string;
+  @Column(DataType.UUID) declare jobId: string;
+  @Column(DataType.DATE(3)) declare at: Date;
+  @Column(DataType.DOUBLE) declare beforePa: number;
+  @Column(DataType.DOUBLE) declare afterPa: number;
+  @Column(DataType.STRING) declare handling: 'carried' | 'adjusted';
+}
+
 export const MODELS = [
+  GaugeCheck,
   Organisation,
   Site,
   User,

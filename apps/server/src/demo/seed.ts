@@ -29,6 +29,7 @@ import {
   ControlPlan,
   Equipment,
   FittedDevice,
+  GaugeCheck,
   GaugeRow,
   Job,
   JobEventRow,
@@ -72,7 +73,15 @@ export async function seedDemo(today: Date): Promise<void> {
   const visits = await seedVisits(scenario, organisationId, people, places, today);
   const technician = people.get('marrable');
   if (!technician) throw new Error('The scenario has no technician.');
-  const results = new ResultsService(Job, JobEventRow, JobResult, Control, FittedDevice);
+  const results = new ResultsService(
+    Job,
+    JobEventRow,
+    JobResult,
+    Control,
+    FittedDevice,
+    GaugeRow,
+    GaugeCheck,
+  );
   for (const place of places) {
     if (!familyExists(place.demo.family)) continue;
     await seedHistory({ place, technician, gauges, visits, today, results, organisationId });

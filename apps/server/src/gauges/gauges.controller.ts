@@ -1,30 +1,48 @@
-import { Controller, Get, Query } from '@nestjs/common';
-import { InjectModel } from '@nestjs/sequelize';
-import { Op } from 'sequelize';
-import { pageOf, PageQuery } from '../common/page.js';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Put, Query } from '@nestjs/common';
+import type { GaugeKind } from '@firm-needle/core';
+import { IsIn, IsNumber, IsOptional, IsString, Matches, MaxLength, MinLength } from 'class-validator';
+import { PageQuery } from '../common/page.js';
 import { CurrentUser, type Actor } from '../common/user.js';
-import { GaugeRow } from '../database/models.js';
+import { GaugesService } from './gauges.service.js';
+
+const finite = { allowNaN: false, allowInfinity: false } as const;
+
+export class GaugeBody {
+  @IsString() @MinLength(1) @MaxLength(30) label: string;
+  @IsIn(['bourdon', 'digital', 'u-tube', 'diaphragm', 'bench']) kind: GaugeKind;
+  @IsString() @MaxLength(12) unit: string;
+  @IsNumber(finite) lower: number;
+  @IsNumber(finite) upper: number;
+  @IsNumber(finite) division: number;
+  @IsIn([1, 0.5, 0.25, 0.2], { message: 'is a whole, a half, a quarter or a fifth of a division' })
+  readable: number;
+  /** A B40.100 grade, an EN 837-1 class, or percent of span with its sign: `2A`, `1.6`, `0.25 %`. */
+  @IsString() @MaxLength(12) accuracy: string;
+  @IsIn(['water', 'air', 'any']) medium: 'water' | 'air' | 'any';
+  @IsOptional() @IsString() @MaxLength(60) serial?: string;
+  @IsOptional() @IsString() @MaxLength(120) owner?: string;
+  @IsOptional() @Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'must be a day such as 2030-01-31' }) due?: string;
+}
 
 @Controller('gauges')
 export class GaugesController {
-  constructor(@InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow) {}
+  constructor(private readonly gauges: GaugesService) {}
 
   /** The firm's gauges, by label. */
   @Get()
-  async list(@CurrentUser() actor: Actor, @Query() page: PageQuery) {
-    const limit = page.limit ?? 100;
-    const rows = await this.gauges.findAll({
-      where: {
-        organisationId: actor.organisation.id,
-        ...(page.after ? { label: { [Op.gt]: page.after } } : {}),
-      },
-      order: ['label', 'id'],
-      limit: limit + 1,
-    });
-    return pageOf(
-      rows.map((g) => ({ ...g.body, id: g.id, label: g.label, owner: g.owner, due: g.due ?? undefined })),
-      limit,
-      (g) => g.label,
-    );
+  list(@CurrentUser() actor: Actor, @Query() page: PageQuery) {
+    return this.gauges.list(actor, page);
+  }
+
+  /** One gauge with its zeros over time and where they lead. */
+  @Get(':id')
+  one(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string) {
+    return this.gauges.one(actor, id);
+  }
+
+  /** A gauge under an id made on the device: new, or as it is now. */
+  @Put(':id')
+  save(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string, @Body() body: GaugeBody) {
+    return this.gauges.save(actor, id, body);
   }
 }

@@ -13,7 +13,15 @@ import {
   type Sheet,
 } from '@firm-needle/core';
 import { Op } from 'sequelize';
-import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import {
+  Control,
+  FittedDevice,
+  GaugeCheck,
+  GaugeRow,
+  Job,
+  JobEventRow,
+  JobResult,
+} from '../database/models.js';
 
 /** The server's fold of a job. */
 export interface Folded {
@@ -39,6 +47,8 @@ export class ResultsService {
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
+    @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
+    @InjectModel(GaugeCheck) private readonly checks: typeof GaugeCheck,
   ) {}
 
   private readonly remembered = new Map<string, Remembered>();
@@ -108,6 +118,7 @@ export class ResultsService {
   private async afterSign(job: Job, folded: Folded, signedAt: Date): Promise<void> {
     await job.update({ signedAt });
     if (folded.view.started.mode === 'practice') return;
+    await this.keepZeros(job, folded);
     const outcome = folded.state.signed?.body.outcome;
     if (outcome === 'set' || outcome === 'left-as-found')
       await this.controls.update({ due: nextDue(signedAt.toISOString()) }, { where: { id: job.controlId } });
@@ -121,5 +132,31 @@ export class ResultsService {
       learned[t.body.adjuster] = { perTurn, spread: Math.max(0.1, sd / Math.abs(perTurn)) };
     }
     await device.update({ learned });
+  }
+
+  /** The zeros of this job, into the history of the gauges that showed them. */
+  private async keepZeros(job: Job, folded: Folded): Promise<void> {
+    const known = new Set(
+      (await this.gauges.findAll({ where: { organisationId: job.organisationId }, attributes: ['id'] })).map(
+        (g) => g.id,
+      ),
+    );
+    const rows = [...folded.state.zeros.values()].flat().flatMap((z) => {
+      const gaugeId = folded.view.gauge(z.body.slot, z.order)?.id;
+      if (gaugeId === undefined || !known.has(gaugeId)) return [];
+      return [
+        {
+          id: z.id,
+          organisationId: job.organisationId,
+          gaugeId,
+          jobId: job.id,
+          at: new Date(z.wall),
+          beforePa: z.body.before.value,
+          afterPa: z.body.after.value,
+          handling: z.body.handling,
+        },
+      ];
+    });
+    await this.checks.bulkCreate(rows, { ignoreDuplicates: true });
   }
 }

@@ -22,7 +22,9 @@ export function Reckoner({ onUse }: ReckonerProps) {
 }
 
 function SumCard({ sum, onUse }: { sum: Sum; onUse: ((text: string) => void) | undefined }) {
-  const [inputs, setInputs] = useState<Readonly<Record<string, string>>>(Object.fromEntries(sum.fields.map((f) => [f.id, f.start])));
+  const [inputs, setInputs] = useState<Readonly<Record<string, string>>>(
+    Object.fromEntries(sum.fields.map((f) => [f.id, f.start])),
+  );
   const answer = sum.answer(inputs);
   const [main, ...rest] = answer.ok ? answer.value : [];
   return (
@@ -66,13 +68,24 @@ function SumCard({ sum, onUse }: { sum: Sum; onUse: ((text: string) => void) | u
         )}
         {!answer.ok && (
           <p className="caution">
-            <strong>{answer.refusal.message}</strong> {answer.refusal.bound && `${answer.refusal.bound}.`} {answer.refusal.remedy}
+            <strong>{answer.refusal.message}</strong> {answer.refusal.bound && `${answer.refusal.bound}.`}{' '}
+            {answer.refusal.remedy}
           </p>
         )}
       </div>
       <p className="sum-source soft">{sum.source}</p>
       {onUse && main && (
-        <Button size="small" onClick={() => onUse(`${sum.title}: ${sum.fields.map((f) => inputs[f.id]).filter(Boolean).join(', ')} gives ${main.label} ${main.value}`)}>
+        <Button
+          size="small"
+          onClick={() =>
+            onUse(
+              `${sum.title}: ${sum.fields
+                .map((f) => inputs[f.id])
+                .filter(Boolean)
+                .join(', ')} gives ${main.label} ${main.value}`,
+            )
+          }
+        >
           Put it in the job
         </Button>
       )}

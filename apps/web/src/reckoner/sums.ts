@@ -46,7 +46,8 @@ export interface Sum {
 }
 
 const line = (label: string, value: string): AnswerLine => ({ label, value });
-const pressure = (pa: number, step = 0.1): string => `${showWithUnit(pa, { unit: 'psi', step })}, ${showWithUnit(pa, { unit: 'kPa', step })}`;
+const pressure = (pa: number, step = 0.1): string =>
+  `${showWithUnit(pa, { unit: 'psi', step })}, ${showWithUnit(pa, { unit: 'kPa', step })}`;
 
 /** Enough digits for the size of a number: four that count. */
 function sized(value: number): string {
@@ -81,7 +82,9 @@ const altitude: Field = { id: 'altitude', label: 'Altitude', start: '0 m' };
 const units: Sum = {
   id: 'units',
   title: 'Units',
-  fields: [{ id: 'p', label: 'A pressure with its unit', start: '11.2 inH2O', hint: '8oz, 14,5 kPa, 1 1/2 psi …' }],
+  fields: [
+    { id: 'p', label: 'A pressure with its unit', start: '11.2 inH2O', hint: '8oz, 14,5 kPa, 1 1/2 psi …' },
+  ],
   source: 'Exact definitions: ISO 80000-4, NIST SP 811. inH2O is the conventional one.',
   answer: ({ p = '' }) =>
     reckon((must) => {
@@ -92,7 +95,23 @@ const units: Sum = {
         .map((u) => line(u.id, sized(fromCanonical(typed.value, u.id))));
     }),
 };
-const ORDER = ['psi', 'kPa', 'bar', 'inH2O', 'mbar', 'ozf/in2', 'inHg', 'mmHg', 'ftH2O', 'mmH2O', 'kgf/cm2', 'MPa', 'hPa', 'Pa', 'atm'];
+const ORDER = [
+  'psi',
+  'kPa',
+  'bar',
+  'inH2O',
+  'mbar',
+  'ozf/in2',
+  'inHg',
+  'mmHg',
+  'ftH2O',
+  'mmH2O',
+  'kgf/cm2',
+  'MPa',
+  'hPa',
+  'Pa',
+  'atm',
+];
 
 const kinds: Sum = {
   id: 'kinds',
@@ -106,12 +125,22 @@ const kinds: Sum = {
   answer: ({ p = '', altitude: h = '', barometer = '' }) =>
     reckon((must) => {
       const typed = must(parseQuantity(p, 'pressure', 'psi'));
-      const ambient = barometer.trim() ? must(parseQuantity(barometer, 'pressure', 'mbar')).value : must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
+      const ambient = barometer.trim()
+        ? must(parseQuantity(barometer, 'pressure', 'mbar')).value
+        : must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
       const absolute = typed.kind === 'absolute';
       const other = absolute ? typed.value - ambient : typed.value + ambient;
       if (!absolute && other < 0)
-        must(refuse('below-vacuum', 'That is below vacuum here.', { bound: `${pressure(-ambient)} gauge`, remedy: 'Check the sign, or whether it was absolute.' }));
-      return [line(absolute ? 'gauge' : 'absolute', pressure(other)), line('ambient', pressure(ambient, 0.01))];
+        must(
+          refuse('below-vacuum', 'That is below vacuum here.', {
+            bound: `${pressure(-ambient)} gauge`,
+            remedy: 'Check the sign, or whether it was absolute.',
+          }),
+        );
+      return [
+        line(absolute ? 'gauge' : 'absolute', pressure(other)),
+        line('ambient', pressure(ambient, 0.01)),
+      ];
     }),
 };
 
@@ -119,12 +148,23 @@ const saturation: Sum = {
   id: 'saturation',
   title: 'Saturation, pressure and temperature',
   fields: [
-    { id: 'fluid', label: 'Fluid', start: 'R410A', options: fluids().map((f) => ({ value: f.id, title: f.title })) },
-    { id: 'at', label: 'A temperature or a pressure', start: '83 degF', hint: '83 degF, 28 degC, 245 psi, 180 psia' },
+    {
+      id: 'fluid',
+      label: 'Fluid',
+      start: 'R410A',
+      options: fluids().map((f) => ({ value: f.id, title: f.title })),
+    },
+    {
+      id: 'at',
+      label: 'A temperature or a pressure',
+      start: '83 degF',
+      hint: '83 degF, 28 degC, 245 psi, 180 psia',
+    },
     { id: 'doubt', label: 'Thermometer ±', start: '2 degF' },
     altitude,
   ],
-  source: 'Equations from memory, each checked at chart values; water by IAPWS-IF97. Refused outside the checked range.',
+  source:
+    'Equations from memory, each checked at chart values; water by IAPWS-IF97. Refused outside the checked range.',
   answer: ({ fluid = '', at = '', doubt = '', altitude: h = '' }) =>
     reckon((must) => {
       const ambient = must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
@@ -133,20 +173,34 @@ const saturation: Sum = {
       if (temperature.ok && !/^[\s\d.,+−-]+$/.test(at)) {
         const T = temperature.value.value;
         const s = must(saturationPressure(fluid, T));
-        const u = Math.abs(spanOf(must(parseQuantity(doubt, 'temperature', 'degF')))) * must(saturationSlope(fluid, T));
-        const lines = [line('gauge', `${pressure(s.bubble - ambient)} ± ${showWithUnit(u, { unit: 'psi', step: 0.1 })}`), line('absolute', pressure(s.bubble))];
-        return Math.abs(s.dew - s.bubble) > 1 ? [...lines, line('dew, gauge', pressure(s.dew - ambient))] : lines;
+        const u =
+          Math.abs(spanOf(must(parseQuantity(doubt, 'temperature', 'degF')))) *
+          must(saturationSlope(fluid, T));
+        const lines = [
+          line('gauge', `${pressure(s.bubble - ambient)} ± ${showWithUnit(u, { unit: 'psi', step: 0.1 })}`),
+          line('absolute', pressure(s.bubble)),
+        ];
+        return Math.abs(s.dew - s.bubble) > 1
+          ? [...lines, line('dew, gauge', pressure(s.dew - ambient))]
+          : lines;
       }
       const p = must(asPressure);
       const absolute = p.kind === 'absolute' ? p.value : p.value + ambient;
       const T = must(saturationTemperature(fluid, absolute));
-      return [line('temperature', `${showWithUnit(T, { unit: 'degF', step: 0.1 })}, ${showWithUnit(T, { unit: 'degC', step: 0.1 })}`), line('slope', `${(must(saturationSlope(fluid, T)) / 6894.757 / 1.8).toFixed(2)} psi/°F`)];
+      return [
+        line(
+          'temperature',
+          `${showWithUnit(T, { unit: 'degF', step: 0.1 })}, ${showWithUnit(T, { unit: 'degC', step: 0.1 })}`,
+        ),
+        line('slope', `${(must(saturationSlope(fluid, T)) / 6894.757 / 1.8).toFixed(2)} psi/°F`),
+      ];
     }),
 };
 
 /** A temperature difference as typed: without the scale's offset, K. */
 const spanOf = (t: Typed): number => t.value - fromZero(t.unit);
-const fromZero = (unit: string): number => (unit === 'degC' ? 273.15 : unit === 'degF' ? 459.67 * (5 / 9) : 0);
+const fromZero = (unit: string): number =>
+  unit === 'degC' ? 273.15 : unit === 'degF' ? 459.67 * (5 / 9) : 0;
 
 const head: Sum = {
   id: 'head',
@@ -162,7 +216,10 @@ const head: Sum = {
       const t = must(parseQuantity(water, 'temperature', 'degC')).value - 273.15;
       const p = must(waterHead(h, t));
       const one = must(columnFactor(t)) * 249.08891;
-      return [line(p >= 0 ? 'the gauge reads high by' : 'the gauge reads low by', pressure(Math.abs(p), 0.01)), line('1 in of this water', `${one.toFixed(2)} Pa`)];
+      return [
+        line(p >= 0 ? 'the gauge reads high by' : 'the gauge reads low by', pressure(Math.abs(p), 0.01)),
+        line('1 in of this water', `${one.toFixed(2)} Pa`),
+      ];
     }),
 };
 
@@ -180,7 +237,11 @@ const tank: Sum = {
     reckon((must) => {
       const [low, high] = must(parsePair(pair, 'psi'));
       if (high.value <= low.value)
-        must(refuse('cut-out-not-above-cut-in', 'Cut-out is not above cut-in.', { remedy: 'Type the lower one first.' }));
+        must(
+          refuse('cut-out-not-above-cut-in', 'Cut-out is not above cut-in.', {
+            remedy: 'Type the lower one first.',
+          }),
+        );
       const v = must(parseQuantity(volume, 'volume', 'galUS')).value;
       const q = must(parseQuantity(flow, 'flow', 'gpm')).value;
       const ambient = must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
@@ -189,8 +250,14 @@ const tank: Sum = {
       return [
         line('precharge', pressure(precharge)),
         line('differential', pressure(high.value - low.value)),
-        line('drawdown', `${showWithUnit(given, { unit: 'galUS', step: 0.1 })}, ${showWithUnit(given, { unit: 'L', step: 0.1 })}`),
-        line('run time', `${Math.round(given / q)} s${given / q < 60 ? ', under the 60 s that cools a motor' : ''}`),
+        line(
+          'drawdown',
+          `${showWithUnit(given, { unit: 'galUS', step: 0.1 })}, ${showWithUnit(given, { unit: 'L', step: 0.1 })}`,
+        ),
+        line(
+          'run time',
+          `${Math.round(given / q)} s${given / q < 60 ? ', under the 60 s that cools a motor' : ''}`,
+        ),
       ];
     }),
 };
@@ -207,15 +274,24 @@ const nozzle: Sum = {
   answer: ({ number = '', pressure: p = '', flow = '' }) =>
     reckon((must) => {
       const typed = [number, p, flow].filter((t) => t.trim() !== '').length;
-      if (typed !== 2) must(refuse('two-of-three', 'Two of the three give the third.', { remedy: 'Leave exactly one empty.' }));
+      if (typed !== 2)
+        must(
+          refuse('two-of-three', 'Two of the three give the third.', { remedy: 'Leave exactly one empty.' }),
+        );
       const n = number.trim() ? must(parseNumber(number)) : undefined;
       const pa = p.trim() ? must(parseQuantity(p, 'pressure', 'psi')).value : undefined;
       const q = flow.trim() ? must(parseQuantity(flow, 'flow', 'gpm')).value : undefined;
       if (n !== undefined && pa !== undefined) {
         const f = must(nozzleFlow(n, pa));
-        return [line('flow', `${showWithUnit(f, { unit: 'gpm', step: 0.01 })}, ${showWithUnit(f, { unit: 'L/min', step: 0.1 })}`)];
+        return [
+          line(
+            'flow',
+            `${showWithUnit(f, { unit: 'gpm', step: 0.01 })}, ${showWithUnit(f, { unit: 'L/min', step: 0.1 })}`,
+          ),
+        ];
       }
-      if (n !== undefined && q !== undefined) return [line('pressure', pressure(must(nozzlePressure(n, q)), 1))];
+      if (n !== undefined && q !== undefined)
+        return [line('pressure', pressure(must(nozzlePressure(n, q)), 1))];
       return [line('number', must(nozzleNumber(q ?? 0, pa ?? 0)).toFixed(2))];
     }),
 };

@@ -1,6 +1,17 @@
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import { request } from './http.ts';
-import type { Control, FirmGauge, JobInfo, Me, Page, Problem, Seal, Site, Visit } from './types.ts';
+import type {
+  Control,
+  FirmGauge,
+  GaugeHistory,
+  JobInfo,
+  Me,
+  Page,
+  Problem,
+  Seal,
+  Site,
+  Visit,
+} from './types.ts';
 
 interface Ask {
   readonly method?: string;
@@ -16,7 +27,7 @@ const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: base,
-  tagTypes: ['Me', 'Visit', 'Control', 'Job'],
+  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job'],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
     signIn: build.mutation<Me, { login: string; password: string }>({
@@ -29,7 +40,18 @@ export const api = createApi({
       providesTags: ['Visit'],
     }),
     sites: build.query<Page<Site>, void>({ query: () => ({ path: '/sites?limit=200' }) }),
-    gauges: build.query<Page<FirmGauge>, void>({ query: () => ({ path: '/gauges' }) }),
+    gauges: build.query<Page<FirmGauge>, void>({
+      query: () => ({ path: '/gauges' }),
+      providesTags: ['Gauge'],
+    }),
+    gauge: build.query<GaugeHistory, string>({
+      query: (id) => ({ path: `/gauges/${id}` }),
+      providesTags: ['Gauge'],
+    }),
+    saveGauge: build.mutation<{ id: string }, { id: string; body: unknown }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/gauges/${id}`, body }),
+      invalidatesTags: ['Gauge'],
+    }),
     control: build.query<Control, string>({
       query: (id) => ({ path: `/controls/${id}` }),
       providesTags: ['Control'],
@@ -47,6 +69,8 @@ export const {
   useVisitQuery,
   useSitesQuery,
   useGaugesQuery,
+  useGaugeQuery,
+  useSaveGaugeMutation,
   useControlQuery,
   useJobQuery,
   useSealQuery,

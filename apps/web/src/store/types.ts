@@ -120,3 +120,21 @@ export interface Problem {
   readonly remedy?: string;
   readonly errors?: readonly { readonly field: string; readonly message: string }[];
 }
+
+/** A gauge with what its zeros have done. */
+export interface GaugeHistory extends FirmGauge {
+  readonly limit_Pa: number;
+  readonly zeros: readonly {
+    readonly at: string;
+    readonly before_Pa: number;
+    readonly after_Pa: number;
+    readonly handling: string;
+    readonly job: string;
+  }[];
+  readonly drift: {
+    readonly perYear: number;
+    readonly error: number;
+    readonly n: number;
+    readonly leaves?: string;
+  } | null;
+}

@@ -13,13 +13,21 @@ import { useAppDispatch, useAppSelector } from '../store/index.ts';
 import { useMe } from '../store/me.ts';
 import { shortcutsShown, sounded, themed } from '../store/ui.ts';
 import { outbox } from '../sync/outbox.ts';
+import { useWide } from './useWide.ts';
 
 const initials = (name: string): string => {
   const [first = '', ...rest] = name.split(' ');
   return rest.length > 0 ? `${first.charAt(0)}. ${rest.at(-1) ?? ''}` : name;
 };
 
+const letters = (name: string): string =>
+  name
+    .split(' ')
+    .map((part) => part.charAt(0))
+    .join('');
+
 export function UserMenu() {
+  const wide = useWide();
   const me = useMe();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -46,7 +54,7 @@ export function UserMenu() {
         aria-haspopup="menu"
         className="user-button"
       >
-        {initials(me.name)}
+        {wide ? initials(me.name) : <span aria-label={me.name}>{letters(me.name)}</span>}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <MenuItem

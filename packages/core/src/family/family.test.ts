@@ -150,6 +150,34 @@ describe('plan', () => {
   });
 });
 
+describe('a gauge past its date', () => {
+  const input = {
+    plan: planOf(),
+    site: { id: 's', name: 'S', altitude_m: 0 },
+    control: { id: 'c', name: 'C', equipment: 'E' },
+    technician: 'T',
+    permits: [],
+    gauges: { system: { ...WATER, due: '2030-01-01' }, air: AIR },
+    rule: 'guarded' as const,
+  };
+
+  it('is used only with a reason, which stands in the log', () => {
+    expect(startJob(wellSwitch, { ...input, today: '2030-01-01' }).ok).toBe(true);
+    expect(startJob(wellSwitch, { ...input, today: '2030-01-02' })).toMatchObject({
+      refusal: { code: 'gauge-overdue', where: 'system' },
+    });
+    expect(startJob(wellSwitch, { ...input, today: '2030-01-02', gaugeReasons: { system: ' ' } }).ok).toBe(
+      false,
+    );
+    const kept = startJob(wellSwitch, {
+      ...input,
+      today: '2030-01-02',
+      gaugeReasons: { system: 'the other one froze' },
+    });
+    expect(kept).toMatchObject({ value: { gaugeReasons: { system: 'the other one froze' } } });
+  });
+});
+
 describe('typed readings', () => {
   const job = (): JobView => {
     const h = new HandLog();

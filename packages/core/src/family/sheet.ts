@@ -1,4 +1,4 @@
-import { classText, rangeText } from '../gauge/index.js';
+import { classText, rangeText, type BudgetLine } from '../gauge/index.js';
 import { showTurns, showWithUnit } from '../quantity/index.js';
 import type { AdjusterDef, JobView, Outcome } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
@@ -23,6 +23,11 @@ export interface SheetFigure {
   readonly U: number;
   readonly n: number;
   readonly verdict?: Verdict;
+  /** The uncertainty behind it, line by line; standard uncertainties, canonical. */
+  readonly budget: {
+    readonly k: number;
+    readonly lines: readonly Pick<BudgetLine, 'name' | 'because' | 'u'>[];
+  };
 }
 
 export interface SheetTurn {
@@ -44,6 +49,8 @@ export interface Sheet {
     readonly text: string;
     readonly zero: string;
     readonly fit: boolean;
+    /** Why a gauge that is overdue was used all the same. */
+    readonly reason?: string;
   }[];
   readonly findings: readonly Finding[];
   readonly outcome: Outcome | undefined;
@@ -69,7 +76,16 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       const f = job.figure(def.id, when);
       if (!f) return undefined;
       const verdict = job.verdict(def.id, when);
-      return { value: f.value, U: f.budget.U, n: f.n, ...(verdict ? { verdict } : {}) };
+      return {
+        value: f.value,
+        U: f.budget.U,
+        n: f.n,
+        budget: {
+          k: f.budget.k,
+          lines: f.budget.lines.map(({ name, because, u }) => ({ name, because, u })),
+        },
+        ...(verdict ? { verdict } : {}),
+      };
     };
     const found = figure('found');
     // Until something was turned, or read again as left, what stands is what was found; it is not shown twice.
@@ -118,6 +134,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       const gauge = job.gauge(slot.id);
       if (!gauge) return [];
       const zero = job.zero(slot.id);
+      const reason = job.started.gaugeReasons?.[slot.id];
       return [
         {
           slot: slot.id,
@@ -127,6 +144,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
             ? `${showWithUnit(zero.offset, { unit: gauge.unit, step: 0.1 })}. ${zero.because}`
             : 'not checked',
           fit: zero?.fit ?? false,
+          ...(reason ? { reason } : {}),
         },
       ];
     }),

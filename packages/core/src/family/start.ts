@@ -14,12 +14,20 @@ export interface StartInput {
   readonly technician: string;
   readonly permits: readonly string[];
   readonly gauges: Readonly<Record<string, Gauge>>;
+  /** ISO day of the job; without it no gauge is held overdue. */
+  readonly today?: string;
+  /** Why a gauge past its date is used, by place. */
+  readonly gaugeReasons?: Readonly<Record<string, string>>;
   readonly rule: Rule;
   readonly mode?: 'work' | 'practice';
   readonly source?: string;
   /** Learned on this device at earlier visits, by adjuster. */
   readonly learned?: Readonly<Record<string, Pick<AdjusterPrior, 'perTurn' | 'spread'>>>;
 }
+
+/** Whether a gauge is past the day by which it had to be checked. */
+export const isOverdue = (gauge: Gauge | undefined, today: string | undefined): boolean =>
+  gauge?.due !== undefined && today !== undefined && gauge.due < today;
 
 /** The body of the event that starts a job: refused where the plan is forbidden or a gauge is missing. */
 export function startJob(family: Family, input: StartInput): Result<StartedBody> {
@@ -37,6 +45,19 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
       where: lacking.id,
       remedy: 'Choose one of your gauges for it.',
     });
+  const { today } = input;
+  const late = family.slots.find(
+    (s) => isOverdue(input.gauges[s.id], today) && !input.gaugeReasons?.[s.id]?.trim(),
+  );
+  if (late)
+    return refuse(
+      'gauge-overdue',
+      `${input.gauges[late.id]?.label} was due on ${input.gauges[late.id]?.due}.`,
+      {
+        where: late.id,
+        remedy: 'Choose another gauge, or record why this one is used.',
+      },
+    );
   return accept({
     kind: 'started',
     family: family.meta.id,
@@ -48,6 +69,9 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
     technician: input.technician,
     plan: input.plan,
     gauges: input.gauges,
+    ...(input.gaugeReasons && Object.keys(input.gaugeReasons).length > 0
+      ? { gaugeReasons: input.gaugeReasons }
+      : {}),
     rule: input.rule,
     priors: Object.fromEntries(
       family.adjusters.map((a) => [a.id, { ...a.prior, ...(input.learned?.[a.id] ?? {}) }]),

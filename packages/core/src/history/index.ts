@@ -14,3 +14,5 @@ export function nextDue(last: string, months = USUAL_INTERVAL_MONTHS): string {
   first.setUTCDate(Math.min(d, days));
   return first.toISOString().slice(0, 10);
 }
+
+export * from './drift.js';

@@ -46,6 +46,8 @@ export interface StartedBody {
   readonly technician: string;
   readonly plan: Plan;
   readonly gauges: Readonly<Record<string, Gauge>>;
+  /** Why a gauge past its date was used, by place. */
+  readonly gaugeReasons?: Readonly<Record<string, string>>;
   readonly rule: Rule;
   readonly priors: Readonly<Record<string, AdjusterPrior>>;
   readonly permits: readonly string[];

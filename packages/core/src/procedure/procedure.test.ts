@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { wellSwitch } from '../families/well-switch/index.js';
 import { sheetOf } from '../family/index.js';
-import { HandLog, planOf, psi, scripted, startedOf } from '../testing.js';
+import { HandLog, planOf, psi, scripted, startedOf, WATER } from '../testing.js';
 import { fold, JobLog, JobView, offer, skippable, type JobEvent } from './index.js';
 
 const view = (h: HandLog, minutesLater = 0, device = 'tablet'): JobView =>
@@ -164,6 +164,35 @@ describe('judging', () => {
     h.add({ kind: 'planned', plan: planOf({ cutIn: '47 psi' }), reason: 'the customer asked' });
     expect(view(h).verdict('cutIn', 'found')?.word).toBe('in');
     expect(view(h).verdict('cutIn', 'left')?.word).toBe('out');
+  });
+
+  it('turns in into near when the same readings come from a coarse gauge', () => {
+    const judged = (gauge: typeof WATER): string | undefined => {
+      const h = begun();
+      h.add({ kind: 'gauge', slot: 'system', gauge, reason: 'swapped' });
+      h.add({
+        kind: 'zero',
+        slot: 'system',
+        before: { text: '0', unit: 'psi', value: 0 },
+        after: { text: '0', unit: 'psi', value: 0 },
+        handling: 'carried',
+        at: { key: 'zero-system', pass: '1' },
+      });
+      h.read('cutIn', 43, 'found-cut-in', 'found', '1.1');
+      h.read('cutIn', 43, 'found-cut-in', 'found', '1.2');
+      return view(h).verdict('cutIn', 'found')?.word;
+    };
+    expect(judged(WATER)).toBe('in');
+    expect(
+      judged({
+        ...WATER,
+        id: 'coarse',
+        label: 'T-9',
+        upper: 160,
+        division: 2,
+        accuracy: { standard: 'B40.100', grade: 'B' },
+      }),
+    ).toBe('near');
   });
 
   it('has the differential by relation and the run time by timing', () => {

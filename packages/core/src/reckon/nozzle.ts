@@ -6,7 +6,9 @@ const GPM = 0.003785411784 / 60;
 const AT = 4000 * PSI;
 
 const positive = (value: number, what: string): Result<number> =>
-  value > 0 ? accept(value) : refuse('not-positive', `${what} must be above zero.`, { bound: '> 0', remedy: 'Type it again.' });
+  value > 0
+    ? accept(value)
+    : refuse('not-positive', `${what} must be above zero.`, { bound: '> 0', remedy: 'Type it again.' });
 
 /** Flow of a nozzle, m³/s, from its number (US gpm at 4 000 psi) and the pressure at it, Pa: Q = N √(p / 4 000 psi). */
 export function nozzleFlow(number: number, pressure: number): Result<number> {

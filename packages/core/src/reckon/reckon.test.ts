@@ -2,7 +2,20 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { toCanonical } from '../quantity/index.js';
 import { expectOk, type Result } from '../result.js';
-import { columnFactor, fluids, nozzleFlow, nozzleNumber, nozzlePressure, saturationPressure, saturationSlope, saturationTemperature, spanCheck, waterHead, waterSaturationPressure, type SpanCheckInput } from './index.js';
+import {
+  columnFactor,
+  fluids,
+  nozzleFlow,
+  nozzleNumber,
+  nozzlePressure,
+  saturationPressure,
+  saturationSlope,
+  saturationTemperature,
+  spanCheck,
+  waterHead,
+  waterSaturationPressure,
+  type SpanCheckInput,
+} from './index.js';
 
 const code = (r: Result<unknown>): string => (r.ok ? 'ok' : r.refusal.code);
 const F = (f: number): number => toCanonical(f, 'degF');
@@ -23,7 +36,9 @@ describe('saturation lines', () => {
     ['R22', 70, 121.4, 1.2],
     ['R22', 100, 195.9, 2],
   ])('%s at %d °F is %d psig', (fluid, f, chart, within) => {
-    expect(Math.abs(psig(expectOk(saturationPressure(fluid, F(f))).bubble) - chart)).toBeLessThanOrEqual(within);
+    expect(Math.abs(psig(expectOk(saturationPressure(fluid, F(f))).bubble) - chart)).toBeLessThanOrEqual(
+      within,
+    );
   });
 
   it('boils R-134a at −26.07 °C under one atmosphere', () => {
@@ -65,7 +80,15 @@ describe('water', () => {
 });
 
 describe('span against a refrigerant', () => {
-  const base: SpanCheckInput = { fluid: 'R410A', surface_C: [28.3, 28.4], air_C: 28.5, thermometer_C: 1.1, ambient: 101325, shown: toCanonical(250, 'psi'), U: toCanonical(2, 'psi') };
+  const base: SpanCheckInput = {
+    fluid: 'R410A',
+    surface_C: [28.3, 28.4],
+    air_C: 28.5,
+    thermometer_C: 1.1,
+    ambient: 101325,
+    shown: toCanonical(250, 'psi'),
+    U: toCanonical(2, 'psi'),
+  };
 
   it('agrees within the thermometer’s doubt times the slope, and never says correct', () => {
     const s = expectOk(spanCheck(base));

@@ -45,8 +45,13 @@ const REFRIGERANTS: readonly (Fluid & { readonly line: Ancillary })[] = [
     title: 'R-134a',
     lower_K: F(-40),
     upper_K: 374,
-    source: 'published standard formulation of 1994, from memory; checked at four chart values and the boiling point',
-    line: { Tc: 374.18, pc: 4056.29e3, bubble: { n: [-7.686556, 2.311791, -2.039554, -3.583758], t: [1, 1.5, 2, 4] } },
+    source:
+      'published standard formulation of 1994, from memory; checked at four chart values and the boiling point',
+    line: {
+      Tc: 374.18,
+      pc: 4056.29e3,
+      bubble: { n: [-7.686556, 2.311791, -2.039554, -3.583758], t: [1, 1.5, 2, 4] },
+    },
   },
   {
     id: 'R22',
@@ -59,7 +64,13 @@ const REFRIGERANTS: readonly (Fluid & { readonly line: Ancillary })[] = [
   },
 ];
 
-const WATER: Fluid = { id: 'water', title: 'Water (steam)', lower_K: 273.15, upper_K: 647.096, source: 'IAPWS-IF97' };
+const WATER: Fluid = {
+  id: 'water',
+  title: 'Water (steam)',
+  lower_K: 273.15,
+  upper_K: 647.096,
+  source: 'IAPWS-IF97',
+};
 
 /** Every fluid whose saturation line is known here. */
 export const fluids = (): readonly Fluid[] => [...REFRIGERANTS, WATER];
@@ -78,11 +89,15 @@ const along = (a: Ancillary, line: Line, T: number): number => {
 
 const fluidOf = (id: string): Result<Fluid & { readonly line?: Ancillary }> => {
   const name = id.toUpperCase().replace(/[-\s]/g, '');
-  const found = REFRIGERANTS.find((r) => r.id.toUpperCase() === name) ?? (name === 'WATER' || name === 'STEAM' ? WATER : undefined);
+  const found =
+    REFRIGERANTS.find((r) => r.id.toUpperCase() === name) ??
+    (name === 'WATER' || name === 'STEAM' ? WATER : undefined);
   return found
     ? accept(found)
     : refuse('fluid-unknown', `"${id}" is not a fluid this app has checked values for.`, {
-        bound: fluids().map((f) => f.title).join(', '),
+        bound: fluids()
+          .map((f) => f.title)
+          .join(', '),
         remedy: 'Use the chart on the cylinder.',
       });
 };
@@ -97,10 +112,14 @@ export function saturationPressure(fluid: string, T: number): Result<Saturation>
   if (!f.ok) return f;
   const { lower_K, upper_K, title, line } = f.value;
   if (!(T >= lower_K && T <= upper_K))
-    return refuse(T > (line?.Tc ?? Infinity) ? 'above-critical' : 'temperature-outside', `${(T - 273.15).toFixed(1)} °C is outside what is known of ${title}.`, {
-      bound: `${(lower_K - 273.15).toFixed(0)} to ${(upper_K - 273.15).toFixed(0)} °C`,
-      remedy: 'Check the temperature and its unit, or use the chart on the cylinder.',
-    });
+    return refuse(
+      T > (line?.Tc ?? Infinity) ? 'above-critical' : 'temperature-outside',
+      `${(T - 273.15).toFixed(1)} °C is outside what is known of ${title}.`,
+      {
+        bound: `${(lower_K - 273.15).toFixed(0)} to ${(upper_K - 273.15).toFixed(0)} °C`,
+        remedy: 'Check the temperature and its unit, or use the chart on the cylinder.',
+      },
+    );
   if (!line) {
     const p = waterSaturationPressure(T);
     return p.ok ? accept({ bubble: p.value, dew: p.value }) : p;
@@ -114,11 +133,17 @@ export function saturationPressure(fluid: string, T: number): Result<Saturation>
  * @param p Pa absolute
  * @returns K
  */
-export function saturationTemperature(fluid: string, p: number, side: 'bubble' | 'dew' = 'bubble'): Result<number> {
+export function saturationTemperature(
+  fluid: string,
+  p: number,
+  side: 'bubble' | 'dew' = 'bubble',
+): Result<number> {
   const f = fluidOf(fluid);
   if (!f.ok) return f;
   if (!(p > 0))
-    return refuse('below-vacuum', `${Math.round(p)} Pa absolute is at or below vacuum.`, { remedy: 'Check whether it was meant as gauge pressure.' });
+    return refuse('below-vacuum', `${Math.round(p)} Pa absolute is at or below vacuum.`, {
+      remedy: 'Check whether it was meant as gauge pressure.',
+    });
   if (!f.value.line) return waterSaturationTemperature(p);
   let low = f.value.lower_K;
   let high = f.value.upper_K;
@@ -127,10 +152,14 @@ export function saturationTemperature(fluid: string, p: number, side: 'bubble' |
     return s.ok ? s.value[side] : NaN;
   };
   if (p < at(low) || p > at(high))
-    return refuse('pressure-outside', `${(p / 1e5).toFixed(2)} bar absolute is outside what is known of ${f.value.title}.`, {
-      bound: `${(at(low) / 1e5).toFixed(2)} to ${(at(high) / 1e5).toFixed(2)} bar absolute`,
-      remedy: 'Check the pressure, its unit, and whether it is gauge or absolute.',
-    });
+    return refuse(
+      'pressure-outside',
+      `${(p / 1e5).toFixed(2)} bar absolute is outside what is known of ${f.value.title}.`,
+      {
+        bound: `${(at(low) / 1e5).toFixed(2)} to ${(at(high) / 1e5).toFixed(2)} bar absolute`,
+        remedy: 'Check the pressure, its unit, and whether it is gauge or absolute.',
+      },
+    );
   while (high - low > 1e-7) {
     const middle = (low + high) / 2;
     if (at(middle) < p) low = middle;
@@ -182,13 +211,19 @@ const SETTLED = 0.3;
  */
 export function spanCheck(i: SpanCheckInput): Result<SpanCheck> {
   if (i.surface_C.length < 2)
-    return refuse('not-settled', 'One surface reading cannot show that the cylinder is at rest.', { remedy: 'Read the surface again after a few minutes.' });
+    return refuse('not-settled', 'One surface reading cannot show that the cylinder is at rest.', {
+      remedy: 'Read the surface again after a few minutes.',
+    });
   const spread = Math.max(...i.surface_C) - Math.min(...i.surface_C);
   if (spread > SETTLED)
-    return refuse('not-settled', `The cylinder is not at rest: its surface changed by ${spread.toFixed(1)} °C.`, {
-      bound: `${SETTLED} °C between readings`,
-      remedy: 'Leave it in a steady place and read again.',
-    });
+    return refuse(
+      'not-settled',
+      `The cylinder is not at rest: its surface changed by ${spread.toFixed(1)} °C.`,
+      {
+        bound: `${SETTLED} °C between readings`,
+        remedy: 'Leave it in a steady place and read again.',
+      },
+    );
   const T = i.surface_C.reduce((a, b) => a + b, 0) / i.surface_C.length + 273.15;
   const p = saturationPressure(i.fluid, T);
   if (!p.ok) return p;
@@ -196,7 +231,10 @@ export function spanCheck(i: SpanCheckInput): Result<SpanCheck> {
   if (!slope.ok) return slope;
   const gap = Math.abs(i.air_C - (T - 273.15));
   const warnings: string[] = [];
-  if (gap > AIR_DIFFERS) warnings.push(`The air differs by ${gap.toFixed(1)} °C from the cylinder: the cylinder’s temperature is used, and doubted more.`);
+  if (gap > AIR_DIFFERS)
+    warnings.push(
+      `The air differs by ${gap.toFixed(1)} °C from the cylinder: the cylinder’s temperature is used, and doubted more.`,
+    );
   const doubt = Math.hypot(i.thermometer_C, gap > AIR_DIFFERS ? gap / 2 : 0);
   const expected = p.value.bubble - i.ambient;
   const U = doubt * slope.value;

@@ -14,7 +14,9 @@ export function waterDensity(t_C: number): Result<number> {
       remedy: 'Check the temperature and its unit.',
     });
   const t = t_C;
-  const top = 999.83952 + t * (16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 - t * 280.54253e-12))));
+  const top =
+    999.83952 +
+    t * (16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 - t * 280.54253e-12))));
   return accept(top / (1 + 16.87985e-3 * t));
 }
 
@@ -39,8 +41,8 @@ export function waterHead(height_m: number, t_C = 20): Result<number> {
 
 /** Coefficients of the saturation line, IAPWS-IF97 region 4 (from memory, checked against python3-iapws in `reference/`). */
 const N = [
-  0.11670521452767e4, -0.72421316703206e6, -0.17073846940092e2, 0.1202082470247e5, -0.32325550322333e7, 0.1491510861353e2,
-  -0.48232657361591e4, 0.40511340542057e6, -0.23855557567849, 0.65017534844798e3,
+  0.11670521452767e4, -0.72421316703206e6, -0.17073846940092e2, 0.1202082470247e5, -0.32325550322333e7,
+  0.1491510861353e2, -0.48232657361591e4, 0.40511340542057e6, -0.23855557567849, 0.65017534844798e3,
 ] as const;
 
 const outside = (what: string): Result<never> =>

@@ -1,5 +1,5 @@
 import { asRead, spanOf } from '../gauge/index.js';
-import { sheetOf, type Family } from '../family/index.js';
+import { sayAmount, sheetOf, type Family } from '../family/index.js';
 import {
   JobLog,
   JobView,
@@ -178,7 +178,7 @@ export class ScriptedTechnician {
           kind: 'turn',
           adjuster: step.adjuster,
           amount: advice.turns,
-          text: String(advice.turns),
+          text: sayAmount(view.adjuster(step.adjuster), advice.turns),
           advised: advice.turns,
           at,
           ...sets,

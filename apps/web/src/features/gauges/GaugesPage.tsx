@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { classText, rangeText } from '@firm-needle/core';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -5,31 +6,34 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { format, isPast, parseISO } from 'date-fns';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { useGaugesQuery } from '../../store/api.ts';
+import { useMe } from '../../store/me.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { useWide } from '../../ui/useWide.ts';
-
-const KIND: Readonly<Record<string, string>> = {
-  bourdon: 'Bourdon',
-  digital: 'digital',
-  'u-tube': 'U-tube',
-  diaphragm: 'diaphragm',
-  bench: 'bench',
-};
+import { GaugeDialog } from './GaugeDialog.tsx';
+import { KIND } from './words.ts';
+import './gauges.css';
 
 /** The firm's test gauges. */
 export function GaugesPage() {
   const gauges = useGaugesQuery();
   const wide = useWide();
+  const me = useMe();
+  const [adding, setAdding] = useState(false);
   if (gauges.isLoading) return <Loading what="the gauges" />;
   if (!gauges.data) return <Failed problem={problemOf(gauges.error)} retry={() => void gauges.refetch()} />;
-  if (gauges.data.items.length === 0) return <Empty>No gauge is entered yet.</Empty>;
   return (
     <>
       <div className="page-head">
         <h1>Gauges</h1>
         <span className="soft">{gauges.data.items.length} of the firm’s own</span>
+        <span className="grow" />
+        {me.role !== 'reader' && <Button onClick={() => setAdding(true)}>Add a gauge</Button>}
+        {adding && <GaugeDialog gauge={undefined} onClose={() => setAdding(false)} />}
       </div>
+      {gauges.data.items.length === 0 && <Empty>No gauge is entered yet.</Empty>}
       <Table>
         <TableHead>
           <TableRow>
@@ -45,7 +49,9 @@ export function GaugesPage() {
           {gauges.data.items.map((g) => (
             <TableRow key={g.id}>
               <TableCell>
-                <strong>{g.label}</strong>
+                <Link className="gauge-link" to={`/gauges/${g.id}`}>
+                  {g.label}
+                </Link>
               </TableCell>
               <TableCell className="figure">{rangeText(g)}</TableCell>
               {wide && <TableCell>{KIND[g.kind]}</TableCell>}

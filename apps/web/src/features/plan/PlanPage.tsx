@@ -4,6 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { format } from 'date-fns';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
@@ -59,6 +60,7 @@ function Planner({
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
   const [rig, setRig] = useState(me.organisation.demo);
   const [refused, setRefused] = useState<string>();
+  const [reasons, setReasons] = useState<Readonly<Record<string, string>>>({});
   const school = family.schools.find((s) => s.id === plan.school);
   const may = me.role !== 'reader';
   const refusals = findings.filter((f) => f.severity === 'refuse');
@@ -79,6 +81,8 @@ function Planner({
       permits: me.permits,
       gauges: picked,
       rule: me.organisation.rule,
+      today: format(new Date(), 'yyyy-MM-dd'),
+      gaugeReasons: reasons,
       ...(rig ? { source: 'simulated rig' } : {}),
       ...(control.device ? { learned: control.device.learned } : {}),
     });
@@ -211,6 +215,8 @@ function Planner({
             ranked={ranked}
             chosen={chosen}
             onChoose={(slot, g) => setChosen({ ...chosen, [slot]: g })}
+            reasons={reasons}
+            onReason={(slot, text) => setReasons({ ...reasons, [slot]: text })}
           />
           {control.device && <Learned family={family} control={control} />}
           {may && me.organisation.demo && (

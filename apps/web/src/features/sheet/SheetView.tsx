@@ -2,9 +2,11 @@ import {
   fingerprint,
   show,
   sheetOf,
+  showWithUnit,
   type Family,
   type JobView,
   type Sheet,
+  type SheetFigure,
   type SheetRow,
 } from '@firm-needle/core';
 import { format, parseISO } from 'date-fns';
@@ -62,6 +64,51 @@ export function SheetTable({ sheet }: { sheet: Sheet }) {
   );
 }
 
+const LINE: Readonly<Record<string, string>> = {
+  accuracy: 'Accuracy',
+  resolution: 'Resolution',
+  zero: 'Zero',
+  repeatability: 'Repeatability',
+  sampling: 'Catching it',
+  head: 'Head',
+};
+
+/** The uncertainty budget behind a verdict, line by line, on demand. */
+function BudgetDetails({ row, figure }: { row: SheetRow; figure: SheetFigure | undefined }) {
+  if (!figure?.budget) return null;
+  const show2 = (u: number): string =>
+    row.dimension === 'time' ? `${u.toFixed(1)} s` : showWithUnit(u, { unit: row.unit, step: 0.01 });
+  const parts = figure.budget.lines;
+  const total = Math.sqrt(parts.reduce((sum, l) => sum + l.u * l.u, 0));
+  return (
+    <details className="budget no-print">
+      <summary>How sure</summary>
+      <table>
+        <tbody>
+          {parts.map((l, i) => (
+            <tr key={i}>
+              <th scope="row">
+                {LINE[l.name] ?? l.name} <span className="soft">{l.because}</span>
+              </th>
+              <td className="figure">{show2(l.u)}</td>
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row">Together, in squares</th>
+            <td className="figure">{show2(total)}</td>
+          </tr>
+          <tr>
+            <th scope="row">Expanded, k = {figure.budget.k.toFixed(2)}</th>
+            <td className="figure">± {show2(figure.U)}</td>
+          </tr>
+        </tfoot>
+      </table>
+    </details>
+  );
+}
+
 /** Verdicts with their reasons, for one side of the job. */
 export function Reasons({ sheet, side }: { sheet: Sheet; side: 'found' | 'left' }) {
   const rows = sheet.rows.filter((r) => r[side]?.verdict);
@@ -74,6 +121,7 @@ export function Reasons({ sheet, side }: { sheet: Sheet; side: 'found' | 'left' 
           verdict && (
             <li key={r.setting}>
               <VerdictWordMark word={verdict.word} /> <strong>{r.title}</strong> {verdict.because}
+              <BudgetDetails row={r} figure={r[side]} />
             </li>
           )
         );
@@ -190,6 +238,7 @@ export function SheetDocument({
             <li key={g.slot}>
               <strong>{g.label}</strong> {g.text}. Zero {g.zero}
               {!g.fit && ' Readings in doubt.'}
+              {g.reason && ` Overdue, used because: ${g.reason}`}
             </li>
           ))}
         </ul>

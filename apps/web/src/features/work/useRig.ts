@@ -51,10 +51,14 @@ export function useRig(family: Family | undefined, job: JobView | undefined): Li
   return live;
 }
 
+const CATCH_UP_S = 180;
+
 /** A job that was begun elsewhere: bring this device's rig to where its log left the installation. */
 function catchUp(rig: WorkableSource, family: Family, job: JobView): void {
   for (const t of job.state.turns) rig.turn(t.body.adjuster, t.body.amount);
   for (const [fact, value] of job.state.facts)
     for (const [handle, position] of Object.entries(family.facts[fact]?.[value]?.hands ?? {}))
       rig.set(handle, position);
+  // What was opened has long run empty, and what was started has run.
+  void rig.advance(CATCH_UP_S);
 }

@@ -1,0 +1,223 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { parseNumber, unitsOf, type AccuracyClass } from '@firm-needle/core';
+import { Controller, useForm, type Control, type FieldErrors } from 'react-hook-form';
+import { v7 as uuid } from 'uuid';
+import { useSaveGaugeMutation } from '../../store/api.ts';
+import type { FirmGauge } from '../../store/types.ts';
+import { problemOf } from '../../ui/States.tsx';
+import { KIND } from './words.ts';
+
+interface Fields {
+  label: string;
+  kind: string;
+  unit: string;
+  lower: string;
+  upper: string;
+  division: string;
+  readable: string;
+  accuracy: string;
+  medium: string;
+  serial: string;
+  due: string;
+}
+
+const accuracyText = (c: AccuracyClass): string =>
+  c.standard === 'stated' ? `${c.percentOfSpan} %` : c.standard === 'B40.100' ? c.grade : String(c.class);
+
+const EMPTY: Fields = {
+  label: '',
+  kind: 'bourdon',
+  unit: 'psi',
+  lower: '0',
+  upper: '100',
+  division: '1',
+  readable: '0.5',
+  accuracy: '1A',
+  medium: 'water',
+  serial: '',
+  due: '',
+};
+
+const fieldsOf = (g: FirmGauge): Fields => ({
+  label: g.label,
+  kind: g.kind,
+  unit: g.unit,
+  lower: String(g.lower),
+  upper: String(g.upper),
+  division: String(g.division),
+  readable: String(g.readable),
+  accuracy: accuracyText(g.accuracy),
+  medium: g.medium ?? 'any',
+  serial: g.serial ?? '',
+  due: g.due ?? '',
+});
+
+const READABLE = [
+  ['1', 'a whole division'],
+  ['0.5', 'half a division'],
+  ['0.25', 'a quarter'],
+  ['0.2', 'a fifth'],
+] as const;
+
+/** A gauge as its dial and certificate describe it: new, or corrected. */
+export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; onClose: () => void }) {
+  const [save, state] = useSaveGaugeMutation();
+  const { control, handleSubmit, formState } = useForm<Fields>({
+    defaultValues: gauge ? fieldsOf(gauge) : EMPTY,
+  });
+  const problem = problemOf(state.error);
+  const submit = async (f: Fields): Promise<void> => {
+    const body = {
+      label: f.label.trim(),
+      kind: f.kind,
+      unit: f.unit,
+      lower: number(f.lower),
+      upper: number(f.upper),
+      division: number(f.division),
+      readable: Number(f.readable),
+      accuracy: f.accuracy,
+      medium: f.medium,
+      ...(f.serial.trim() ? { serial: f.serial.trim() } : {}),
+      ...(f.due ? { due: f.due } : {}),
+    };
+    const done = await save({ id: gauge?.id ?? uuid(), body });
+    if (done.data) onClose();
+  };
+  const wrong = (field: string): string | undefined =>
+    problem?.errors?.find((e) => e.field === field)?.message;
+  const text = (name: keyof Fields, label: string, hint?: string, numeric = false) => (
+    <Field
+      control={control}
+      errors={formState.errors}
+      name={name}
+      label={label}
+      hint={hint}
+      numeric={numeric}
+      refused={wrong(name)}
+    />
+  );
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>{gauge ? `Gauge ${gauge.label}` : 'A new gauge'}</DialogTitle>
+      <form onSubmit={(e) => void handleSubmit(submit)(e)} noValidate>
+        <DialogContent className="gauge-form">
+          {text('label', 'Label on its back')}
+          <Choice control={control} name="kind" label="Kind" options={Object.entries(KIND)} />
+          <Choice
+            control={control}
+            name="unit"
+            label="Unit"
+            options={unitsOf('pressure')
+              .filter((u) => !u.kind)
+              .map((u) => [u.id, u.id])}
+          />
+          <Choice
+            control={control}
+            name="medium"
+            label="Good for"
+            options={[
+              ['water', 'water'],
+              ['air', 'air'],
+              ['any', 'anything'],
+            ]}
+          />
+          {text('lower', 'Scale from', undefined, true)}
+          {text('upper', 'Scale to', undefined, true)}
+          {text('division', 'Smallest division', 'or last digit', true)}
+          <Choice control={control} name="readable" label="Readable to" options={READABLE} />
+          {text('accuracy', 'Accuracy', 'a grade (2A), a class (1.6), or 0.25 %')}
+          {text('serial', 'Serial')}
+          {text('due', 'Certificate until', 'as 2030-01-31')}
+          {problem && (
+            <p className="caution gauge-problem" role="alert">
+              <strong>{problem.detail}</strong> {problem.remedy}
+            </p>
+          )}
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Back</Button>
+          <Button type="submit" variant="contained" disabled={state.isLoading}>
+            Keep the gauge
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
+
+const number = (text: string): number => {
+  const n = parseNumber(text);
+  return n.ok ? n.value : NaN;
+};
+
+interface FieldProps {
+  readonly control: Control<Fields>;
+  readonly errors: FieldErrors<Fields>;
+  readonly name: keyof Fields;
+  readonly label: string;
+  readonly hint: string | undefined;
+  readonly numeric: boolean;
+  readonly refused: string | undefined;
+}
+
+const OPTIONAL: ReadonlySet<keyof Fields> = new Set(['serial', 'due']);
+
+function Field({ control, errors, name, label, hint, numeric, refused }: FieldProps) {
+  const error = errors[name]?.message ?? refused;
+  return (
+    <Controller
+      control={control}
+      name={name}
+      rules={{
+        validate: (v) => {
+          if (v.trim() === '') return OPTIONAL.has(name) || 'This is needed.';
+          const n = numeric ? parseNumber(v) : undefined;
+          return n && !n.ok ? `${n.refusal.message} ${n.refusal.remedy ?? ''}` : true;
+        },
+      }}
+      render={({ field }) => (
+        <TextField
+          size="small"
+          label={label}
+          {...field}
+          error={error !== undefined}
+          helperText={error ?? hint}
+        />
+      )}
+    />
+  );
+}
+
+function Choice({
+  control,
+  name,
+  label,
+  options,
+}: {
+  control: Control<Fields>;
+  name: keyof Fields;
+  label: string;
+  options: readonly (readonly [string, string])[];
+}) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => (
+        <TextField select size="small" label={label} {...field}>
+          {options.map(([value, title]) => (
+            <MenuItem key={value} value={value}>
+              {title}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    />
+  );
+}

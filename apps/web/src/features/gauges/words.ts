@@ -1,0 +1,8 @@
+/** Kinds of gauge, as they are called. */
+export const KIND: Readonly<Record<string, string>> = {
+  bourdon: 'Bourdon',
+  digital: 'digital',
+  'u-tube': 'U-tube',
+  diaphragm: 'diaphragm',
+  bench: 'bench',
+};
