@@ -396,7 +396,7 @@ describe('gauges', () => {
 
   it('shows the zeros of signed jobs', async () => {
     const list = (await get('/gauges')).body.items as { id: string; label: string }[];
-    const used = await get(`/gauges/${list.find((g) => g.label === 'W-07')?.id}`);
+    const used = await get(`/gauges/${list.find((g) => g.label === 'W-12')?.id}`);
     expect(used.body.zeros.length).toBeGreaterThanOrEqual(6);
   });
 });

@@ -6,7 +6,7 @@ import { SignInPage } from './features/sign-in/SignInPage.tsx';
 import { TodayPage } from './features/today/TodayPage.tsx';
 import { useAppSelector } from './store/index.ts';
 import { useMeQuery } from './store/api.ts';
-import { MeContext } from './store/me.ts';
+import { keepMe, keptMe, MeContext } from './store/me.ts';
 import { outbox } from './sync/outbox.ts';
 import { themeOf } from './theme/theme.ts';
 import { Shell } from './ui/Shell.tsx';
@@ -50,12 +50,18 @@ export function App() {
 function SignedIn() {
   const me = useMeQuery();
   const location = useLocation();
+  const problem = problemOf(me.error);
+  const reached = problem === undefined || (problem.status > 0 && problem.status < 500);
+  const account = useMemo(() => me.data ?? (reached ? undefined : keptMe()), [me.data, reached]);
   useEffect(() => {
-    if (me.data) outbox.use(me.data.id);
+    if (me.data) keepMe(me.data);
   }, [me.data]);
-  if (me.data)
+  useEffect(() => {
+    if (account) outbox.use(account.id);
+  }, [account]);
+  if (account)
     return (
-      <MeContext value={me.data}>
+      <MeContext value={account}>
         <Suspense fallback={<Loading what="the page" />}>
           <Routes>
             <Route path="/jobs/:id/sheet" element={<SheetPage />} />
@@ -74,7 +80,6 @@ function SignedIn() {
       </MeContext>
     );
   if (me.isLoading) return <Loading what="your account" />;
-  const problem = problemOf(me.error);
   if (problem?.status === 401)
     return <Navigate to="/sign-in" replace state={{ from: location.pathname + location.search }} />;
   return <Failed problem={problem} retry={() => void me.refetch()} />;

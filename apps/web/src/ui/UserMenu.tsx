@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, useSignOutMutation } from '../store/api.ts';
 import { useAppDispatch, useAppSelector } from '../store/index.ts';
-import { useMe } from '../store/me.ts';
+import { forgetMe, useMe } from '../store/me.ts';
 import { shortcutsShown, sounded, themed } from '../store/ui.ts';
 import { outbox } from '../sync/outbox.ts';
 import { useWide } from './useWide.ts';
@@ -39,6 +39,7 @@ export function UserMenu() {
   const leave = async (): Promise<void> => {
     setWarn(false);
     await signOut();
+    forgetMe();
     outbox.use(undefined);
     // Another account on this device must not be shown what this one looked at.
     await caches?.delete('firm-needle-api').catch(() => false);
