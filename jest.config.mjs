@@ -52,6 +52,7 @@ export default {
     {
       ...common,
       displayName: 'web',
+      moduleNameMapper: { ...common.moduleNameMapper, '\\.css$': '<rootDir>/apps/web/jest.style.cjs' },
       setupFiles: ['<rootDir>/apps/web/jest.setup.mjs'],
       testMatch: ['<rootDir>/apps/web/src/**/*.test.ts?(x)'],
       testEnvironment: 'jsdom',

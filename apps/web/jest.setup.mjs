@@ -1,2 +1,14 @@
-// jsdom hides Node's own structuredClone, which the stand-in for IndexedDB needs; what is stored here is plain JSON.
+// What every browser has and jsdom hides.
+import { TextDecoder, TextEncoder } from 'node:util';
+globalThis.TextEncoder ??= TextEncoder;
+globalThis.TextDecoder ??= TextDecoder;
+// What is stored in these tests is plain JSON.
 globalThis.structuredClone ??= (value) => JSON.parse(JSON.stringify(value));
+globalThis.matchMedia ??= (query) => ({
+  matches: false,
+  media: query,
+  addEventListener() {},
+  removeEventListener() {},
+  addListener() {},
+  removeListener() {},
+});

@@ -62,25 +62,26 @@ export function domainOf(
   return { lower: Math.max(0, low - air * 1.4), upper: high + air };
 }
 
-/** Labels moved apart so that none covers another: nearest free places, order kept. */
+/**
+ * Labels moved apart so that none covers another, as little as possible and in their order: least squares with a gap between
+ * neighbours, by pooling those that collide.
+ */
 export function apart(wanted: readonly number[], gap: number, top: number, bottom: number): number[] {
   const order = wanted.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y);
-  const at = order.map((o) => o.y);
-  for (let round = 0; round < 40; round++) {
-    let moved = false;
-    for (let i = 1; i < at.length; i++) {
-      const a = at[i - 1] ?? 0;
-      const b = at[i] ?? 0;
-      if (b - a >= gap - 0.01) continue;
-      const push = (gap - (b - a)) / 2;
-      at[i - 1] = a - push;
-      at[i] = b + push;
-      moved = true;
+  // With the gaps taken out, the places must only not decrease; colliding neighbours share their mean.
+  const pools: { sum: number; n: number }[] = [];
+  order.forEach(({ y }, k) => {
+    pools.push({ sum: y - k * gap, n: 1 });
+    for (;;) {
+      const last = pools.at(-1);
+      const before = pools.at(-2);
+      if (!last || !before || before.sum / before.n <= last.sum / last.n) break;
+      pools.splice(-2, 2, { sum: before.sum + last.sum, n: before.n + last.n });
     }
-    for (let i = 0; i < at.length; i++) at[i] = Math.min(bottom, Math.max(top, at[i] ?? 0));
-    if (!moved) break;
-  }
+  });
+  const room = Math.max(top, bottom - (order.length - 1) * gap);
+  const places = pools.flatMap(({ sum, n }) => Array<number>(n).fill(Math.min(room, Math.max(top, sum / n))));
   const out: number[] = [];
-  order.forEach((o, k) => (out[o.i] = at[k] ?? o.y));
+  order.forEach((o, k) => (out[o.i] = (places[k] ?? o.y) + k * gap));
   return out;
 }

@@ -1,0 +1,208 @@
+import { describe, expect, it, jest } from '@jest/globals';
+import { act, fireEvent, screen } from '@testing-library/react';
+import type { JobBody } from '@firm-needle/core';
+import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
+import { Face } from '../Face.tsx';
+import type { Actions } from '../useActions.ts';
+
+const OPENED: readonly JobBody[] = [
+  done('cautions', { cautions: 'read' }),
+  zeroed('system', 'zero-system'),
+  zeroed('air', 'zero-air'),
+  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
+];
+const FOUND: readonly JobBody[] = [
+  ...OPENED,
+  ...(['1.1', '1.2'] as const).flatMap((pass) => [
+    reading('cutIn', 38, 'found-cut-in', 'found', pass),
+    reading('cutOut', 58, 'found-cut-out', 'found', pass),
+  ]),
+];
+const DRAINED: readonly JobBody[] = [
+  ...FOUND,
+  { kind: 'observe', answer: 'holds', at: { key: 'rest', pass: '1' } },
+  done('found-lock', { power: 'off' }),
+  done('found-house', { house: 'closed' }),
+  done('found-drain', { drain: 'open' }),
+  { kind: 'observe', answer: 'air', at: { key: 'valve', pass: '1' } },
+  reading('precharge', 41, 'found-precharge', 'found', '1'),
+];
+const AT_THE_NUT: readonly JobBody[] = [
+  ...DRAINED,
+  { kind: 'observe', answer: 'adjust', at: { key: 'decide', pass: '1' } },
+  done('cover-off', { cover: 'off' }, '1.1'),
+  done('mark', undefined, '1.1'),
+];
+
+function actions(): jest.Mocked<Actions> {
+  const names = [
+    'done',
+    'renew',
+    'zero',
+    'read',
+    'instead',
+    'turn',
+    'skip',
+    'note',
+    'leave',
+    'sign',
+    'take',
+    'undo',
+    'correct',
+  ] as const;
+  return Object.fromEntries(names.map((n) => [n, jest.fn()])) as unknown as jest.Mocked<Actions>;
+}
+
+async function face(bodies: readonly JobBody[], held = false) {
+  const job = await openJob(bodies);
+  const acts = actions();
+  const onStop = jest.fn();
+  drawn(<Face job={job} live={undefined} actions={acts} held={held} onStop={onStop} />);
+  return { job, acts, onStop };
+}
+/** One key after another, as a hand does: the screen has moved on before the next. */
+const press = (...keys: string[]): void =>
+  keys.forEach((key) => act(() => void fireEvent.keyDown(document.body, { key })));
+const button = (name: string | RegExp): HTMLElement => screen.getByRole('button', { name });
+
+describe('the face of a step', () => {
+  it('confirms the cautions with one key', async () => {
+    const { acts, job } = await face([]);
+    expect(button(/Read and understood/)).toBeTruthy();
+    press('Enter');
+    expect(acts.done.mock.calls[0]?.[0]).toBe(job.offered.now);
+  });
+
+  it('does not take Enter away from a button that has the focus', async () => {
+    const { acts } = await face([]);
+    fireEvent.keyDown(button(/Read and understood/), { key: 'Enter' });
+    expect(acts.done).not.toHaveBeenCalled();
+  });
+
+  it('takes a zero as carried or as set, typed where no gauge is live', async () => {
+    const { acts } = await face(OPENED.slice(0, 1));
+    press('z');
+    press('-', '0', '.', '5', 'Enter');
+    expect(acts.zero.mock.calls[0]?.[3]).toMatchObject({ text: '-0.5', unit: 'psi' });
+    expect(acts.zero.mock.calls[0]?.[4]).toBe('carried');
+  });
+
+  it('says that the needle was set to zero', async () => {
+    const { acts } = await face(OPENED.slice(0, 1));
+    fireEvent.click(button('I set it to zero'));
+    press('1', 'Enter');
+    expect(acts.zero.mock.calls[0]?.[4]).toBe('adjusted');
+  });
+
+  it('asks for a reading by the keypad, and takes what happened instead', async () => {
+    const { acts } = await face(OPENED);
+    expect(screen.getByRole('heading', { name: 'Type the cut-in' })).toBeTruthy();
+    press('4', '2', 'Enter');
+    expect(acts.read.mock.calls[0]?.[2]).toMatchObject({ text: '42' });
+    expect(acts.read.mock.calls[0]?.[3]).toEqual({ state: 'typed' });
+    press('Escape');
+    fireEvent.click(button('Something else'));
+    fireEvent.click(screen.getByRole('menuitem', { name: 'Pump does not start' }));
+    press('3', '0', 'Enter');
+    expect(acts.instead.mock.calls[0]?.[1]).toMatchObject({ code: 'no-start' });
+    expect(acts.instead.mock.calls[0]?.[2]).toMatchObject({ text: '30' });
+  });
+
+  it('records a needle off the scale as a bound, not as a value', async () => {
+    const { acts } = await face(OPENED);
+    fireEvent.click(button('Off scale'));
+    expect(acts.read.mock.calls[0]?.[3]).toEqual({ state: 'typed', bound: 'above' });
+  });
+
+  it('puts the advised answer first', async () => {
+    const { acts } = await face(DRAINED);
+    expect(screen.getByText('Out of its limits: adjust.')).toBeTruthy();
+    expect(screen.getAllByRole('button').map((b) => b.textContent?.trim())).toEqual([
+      'Adjust Enter',
+      'Leave as found',
+      'Replace',
+    ]);
+    press('Enter');
+    expect(acts.instead.mock.calls[0]?.[1]).toMatchObject({ code: 'adjust' });
+  });
+
+  it('says the turn, its expectation and its caution, and takes it with one key', async () => {
+    const { acts, onStop } = await face(AT_THE_NUT);
+    expect(screen.getByRole('note', { name: 'Cautions' }).textContent).toContain(
+      'Lock off at the disconnect and prove dead',
+    );
+    expect(document.querySelector('.move-say')?.textContent).toMatch(
+      /Range nut, seen from the top of the nut: .* turns clockwise\. Expect cut-out 6\d\.\d.±.\d\.\d.psi/,
+    );
+    press('t');
+    const [, adjuster, amount, text, advised] = acts.turn.mock.calls[0] ?? [];
+    expect(adjuster).toBe('range');
+    expect(amount).toBe(advised);
+    expect(text).toMatch(/turns? clockwise$/);
+    fireEvent.click(button('Stop here'));
+    expect(onStop).toHaveBeenCalled();
+  });
+
+  it('checks a turn of one’s own before it takes it', async () => {
+    const { acts } = await face(AT_THE_NUT);
+    fireEvent.click(button('Other amount'));
+    const amount = screen.getByLabelText('How many turns');
+    fireEvent.change(amount, { target: { value: 'some' } });
+    fireEvent.click(button('Turned it'));
+    expect(screen.getByText(/"some" is not a number/)).toBeTruthy();
+    fireEvent.change(amount, { target: { value: '12' } });
+    fireEvent.click(button('Turned it'));
+    expect(screen.getByText(/more than one sensible step/)).toBeTruthy();
+    expect(acts.turn).not.toHaveBeenCalled();
+    fireEvent.change(amount, { target: { value: '1 1/4' } });
+    fireEvent.click(button('Turned it'));
+    expect(acts.turn.mock.calls[0]?.[2]).toBe(1.25);
+  });
+
+  it('stands in the way of a step whose interlock is not satisfied, with its own confirmation', async () => {
+    const { acts } = await face([...AT_THE_NUT, done('elsewhere', { power: 'on' })]);
+    expect(screen.getByText('Lock off and prove dead at the switch terminals.')).toBeTruthy();
+    expect(screen.getByText('Needed first: locked off, proved dead.')).toBeTruthy();
+    fireEvent.click(button(/Locked off, proved dead/));
+    expect(acts.renew.mock.calls[0]?.[0]).toMatchObject({ fact: 'power', wanted: 'off' });
+  });
+
+  it('offers to take over a job that another device holds, and nothing else', async () => {
+    const { acts } = await face(OPENED, true);
+    expect(screen.getAllByRole('button')).toHaveLength(1);
+    fireEvent.click(button('Take it over'));
+    expect(acts.take).toHaveBeenCalled();
+  });
+
+  it('refuses to sign as set while something is missing, and lets another outcome be signed', async () => {
+    const restored: readonly JobBody[] = [
+      ...AT_THE_NUT,
+      {
+        kind: 'turn',
+        adjuster: 'range',
+        amount: 2,
+        text: '2 turns clockwise',
+        at: { key: 'turn-range', pass: '1.1' },
+      },
+      { kind: 'leave', outcome: 'unfinished', reason: 'no light' },
+      done('end-cover', { cover: 'on' }),
+      done('end-drain-shut', { drain: 'closed' }),
+      done('end-power', { power: 'on' }),
+      reading('cutOut', 63, 'end-cut-out', 'left', '1'),
+      { kind: 'observe', answer: 'tight', at: { key: 'soap', pass: '1' } },
+      done('end-gauge', { gauge: 'off' }),
+      zeroed('system', 'zero-again'),
+      done('end-house', { house: 'open' }),
+      done('end-tag'),
+    ];
+    const { acts } = await face(restored);
+    fireEvent.click(button('Set'));
+    expect(screen.getAllByRole('alert')[0]?.textContent).toContain(
+      'Precharge is due: cut-in moved after it was last read.',
+    );
+    expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(true);
+    fireEvent.click(button('Unfinished'));
+    fireEvent.click(button('Sign as A Technician'));
+    expect(acts.sign).toHaveBeenCalledWith('unfinished', 'A Technician');
+  });
+});
