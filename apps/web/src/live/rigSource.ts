@@ -45,7 +45,7 @@ export class RigSource implements WorkableSource {
   }
 
   set(handle: string, value: number): void {
-    void this.host.set(handle, value);
+    void this.host.set(handle, value).then(() => this.save());
   }
 
   turn(adjuster: string, amount: number): void {
@@ -58,6 +58,10 @@ export class RigSource implements WorkableSource {
 
   setSpeed(speed: number): void {
     void this.host.setSpeed(speed);
+  }
+
+  hold(held: boolean): void {
+    void this.host.hold(held);
   }
 
   async advance(seconds: number): Promise<void> {

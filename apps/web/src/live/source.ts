@@ -14,5 +14,7 @@ export interface WorkableSource extends LiveSource {
   turn(adjuster: string, amount: number): void;
   answer(stepKey: string): Promise<string>;
   setSpeed(speed: number): void;
+  /** While held, a hurried clock runs no faster than life. */
+  hold(held: boolean): void;
   advance(seconds: number): Promise<void>;
 }

@@ -29,6 +29,7 @@ class RigHost {
   private slots: readonly string[] = [];
   private handles: readonly string[] = [];
   private speed = 1;
+  private held = false;
   private owed = 0;
   private last = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
@@ -49,6 +50,11 @@ class RigHost {
   /** Simulated seconds per second; 0 stands still. */
   setSpeed(speed: number): void {
     this.speed = speed;
+  }
+
+  /** A hurried clock runs no faster than life while a caught reading waits to be taken. */
+  hold(held: boolean): void {
+    this.held = held;
   }
 
   set(handle: string, value: number): void {
@@ -82,7 +88,7 @@ class RigHost {
     if (!rig) return;
     const now = performance.now();
     // A tab that slept does not owe the whole night.
-    this.owed += Math.min(1, (now - this.last) / 1000) * this.speed;
+    this.owed += Math.min(1, (now - this.last) / 1000) * (this.held ? Math.min(1, this.speed) : this.speed);
     this.last = now;
     const samples = Math.min(4000, Math.floor(this.owed / SAMPLE_S));
     if (samples === 0) return;

@@ -34,7 +34,7 @@ export function useRig(family: Family | undefined, job: JobView | undefined): Li
     };
     void RigSource.open(id, setup).then(({ source, trace, fresh }) => {
       if (!wanted) return source.close();
-      if (fresh) catchUp(source, family, job);
+      catchUp(source, family, job, fresh);
       opened = new LiveSession(source, trace);
       setLive({ session: opened, rig: source });
       // For tests and the impatient: the rig's clock can be stepped from the console.
@@ -51,14 +51,16 @@ export function useRig(family: Family | undefined, job: JobView | undefined): Li
   return live;
 }
 
-const CATCH_UP_S = 180;
-
-/** A job that was begun elsewhere: bring this device's rig to where its log left the installation. */
-function catchUp(rig: WorkableSource, family: Family, job: JobView): void {
-  for (const t of job.state.turns) rig.turn(t.body.adjuster, t.body.amount);
+/**
+ * Brings the rig to where the log left the installation: a job begun on another device has its screws turned and its tank
+ * emptied; one that was reloaded has its valves where the last confirmed step put them.
+ */
+function catchUp(rig: WorkableSource, family: Family, job: JobView, fresh: boolean): void {
+  if (fresh) for (const t of job.state.turns) rig.turn(t.body.adjuster, t.body.amount);
   for (const [fact, value] of job.state.facts)
     for (const [handle, position] of Object.entries(family.facts[fact]?.[value]?.hands ?? {}))
       rig.set(handle, position);
-  // What was opened has long run empty, and what was started has run.
-  void rig.advance(CATCH_UP_S);
+  if (fresh) void rig.advance(CATCH_UP_S);
 }
+
+const CATCH_UP_S = 180;

@@ -27,6 +27,12 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   useEffect(() => {
     if (has) cue(step.catch === 'firm' ? 'firm' : 'caught', sound);
   }, [has, step.catch, sound]);
+  const rig = live?.rig;
+  useEffect(() => {
+    if (!has || !rig) return;
+    rig.hold(true);
+    return () => rig.hold(false);
+  }, [has, rig]);
   const over =
     move.stopAt !== undefined &&
     now !== undefined &&
