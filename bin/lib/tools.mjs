@@ -10,6 +10,8 @@ export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
 export const isRoot = process.getuid?.() === 0;
 
 export const say = (text) => console.log(text);
+/** Progress, kept out of what a command answers. */
+const progress = (text) => console.error(text);
 
 /** Ends with one clear line. */
 export function give(text) {
@@ -34,7 +36,7 @@ export function needPackages(wanted) {
     give(
       `Missing: ${missing.map((m) => m.what).join(', ')}. Install with: sudo apt-get install --no-install-recommends ${names}`,
     );
-  say(`Installing from Debian's packages: ${names}`);
+  progress(`Installing from Debian's packages: ${names}`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   spawnSync('apt-get', ['update', '-qq'], { stdio: ['ignore', 'ignore', 'inherit'], env });
   const r = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...names.split(' ')], {
@@ -70,7 +72,7 @@ function setStamp(name, value) {
 export function installModules() {
   const lock = hashOf(readFileSync(join(ROOT, 'package-lock.json')));
   if (existsSync(join(ROOT, 'node_modules', 'typescript')) && stamped('modules') === lock) return;
-  say('Installing packages (about a minute the first time) …');
+  progress('Installing packages (about a minute the first time) …');
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
   setStamp('modules', lock);
 }
@@ -110,7 +112,7 @@ export function build() {
     existsSync(join(ROOT, 'apps/server/dist/main.js'))
   )
     return;
-  say('Building …');
+  progress('Building …');
   run(bin('tsc'), ['-b']);
   run(bin('vite'), ['build', '--logLevel', 'error'], { cwd: join(ROOT, 'apps/web') });
   setStamp('build', all);
@@ -122,7 +124,7 @@ export function bin(name) {
 }
 
 export function run(command, args, options = {}) {
-  const r = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  const r = spawnSync(command, args, { cwd: ROOT, stdio: ['inherit', 2, 2], ...options });
   if (r.status !== 0) give(`${command.split('/').pop()} ${args.join(' ')} failed.`);
 }
 
