@@ -12,3 +12,9 @@ globalThis.matchMedia ??= (query) => ({
   addListener() {},
   removeListener() {},
 });
+// One tab has nobody to talk to.
+globalThis.BroadcastChannel ??= class {
+  addEventListener() {}
+  removeEventListener() {}
+  postMessage() {}
+};

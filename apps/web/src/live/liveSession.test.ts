@@ -1,0 +1,105 @@
+import { describe, expect, it } from '@jest/globals';
+import type { RigBlock } from '../workers/rig.worker.ts';
+import { LiveSession, type Watch } from './liveSession.ts';
+import type { LiveSource } from './source.ts';
+
+class FakeSource implements LiveSource {
+  readonly title = 'a fake';
+  closed = false;
+  private take: ((b: RigBlock) => void) | undefined;
+  private t = 0;
+
+  onBlock(take: (b: RigBlock) => void): () => void {
+    this.take = take;
+    return () => (this.take = undefined);
+  }
+
+  close(): void {
+    this.closed = true;
+  }
+
+  /** Seconds of a shape of pressure at 20 Hz, in one block. */
+  give(seconds: number, p: (t: number) => number, running = false): void {
+    const n = Math.round(seconds * 20);
+    const t = Float64Array.from({ length: n }, (_, i) => this.t + (i + 1) / 20);
+    const system = Float64Array.from({ length: n }, (_, i) => p((i + 1) / 20));
+    this.t += seconds;
+    this.take?.({
+      t,
+      gauges: { system, air: system.map((x) => x / 2) },
+      running: new Uint8Array(n).fill(running ? 1 : 0),
+      positions: { tap: 0.5 },
+      channels: { pump: running ? 1 : 0 },
+    });
+  }
+}
+
+const watch = (wanted: Watch['wanted'], key = wanted): Watch => ({
+  key,
+  slot: 'system',
+  wanted,
+  resolution: 500,
+  noise: 50,
+});
+
+describe('a live session', () => {
+  it('has nothing to say before it is told what to watch', () => {
+    const source = new FakeSource();
+    const live = new LiveSession(source);
+    source.give(5, () => 3e5);
+    expect(live.now()).toBeUndefined();
+    expect(live.ring('system').length).toBe(100);
+  });
+
+  it('becomes firm, and starts afresh with another watch', () => {
+    const source = new FakeSource();
+    const live = new LiveSession(source);
+    live.watch(watch('firm'));
+    source.give(8, () => 3e5);
+    expect(live.now()).toMatchObject({
+      p: 3e5,
+      key: 'firm',
+      firmness: { state: 'firm' },
+      caught: { how: 'firm' },
+    });
+    live.watch(watch('low'));
+    expect(live.now()?.caught).toBeUndefined();
+    expect(live.now()?.key).toBe('low');
+  });
+
+  it('goes on with the watch it has when asked for the same again', () => {
+    const source = new FakeSource();
+    const live = new LiveSession(source);
+    live.watch(watch('low'));
+    source.give(20, (t) => 4e5 - 5000 * t);
+    source.give(10, (t) => 3e5 + 5000 * t, true);
+    live.watch(watch('low'));
+    expect(live.now()?.caught?.p).toBeCloseTo(3e5, -3);
+  });
+
+  it('measures from one turning point to the opposite, never to the same', () => {
+    const live = new LiveSession(new FakeSource());
+    expect(live.sinceOpposite('low', 100)).toBeUndefined();
+    expect(live.sinceOpposite('high', 195)).toBe(95);
+    expect(live.sinceOpposite('high', 300)).toBeUndefined();
+    expect(live.sinceOpposite('low', 9000)).toBeUndefined();
+  });
+
+  it('begins with what was kept of its trace, tells its listeners, and closes its source', () => {
+    const source = new FakeSource();
+    const live = new LiveSession(source, [
+      ['system', -2, 1e5],
+      ['system', -1, 1.1e5],
+    ]);
+    expect(live.ring('system').at(0)).toEqual({ t: -2, p: 1e5 });
+    let told = 0;
+    const stop = live.subscribe(() => told++);
+    source.give(1, () => 1e5);
+    stop();
+    source.give(1, () => 1e5);
+    expect(told).toBe(1);
+    expect(live.positions).toEqual({ tap: 0.5 });
+    live.close();
+    expect(source.closed).toBe(true);
+  });
+});
