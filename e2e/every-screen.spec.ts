@@ -44,7 +44,7 @@ for (const theme of ['daylight', 'plant'])
       await expect(page.getByRole('heading', { name: 'Head of water' })).toBeVisible();
       await clean(page, 'reckoner');
       await page.goto(`${stack.url}/sites`);
-      await page.getByRole('link', { name: 'Borehole pump switch' }).click();
+      await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
       await expect(page.getByText('Rating plate')).toBeVisible();
       await clean(page, 'plan');
       await startJob(page);

@@ -6,7 +6,7 @@ test('an overdue gauge is used only with a reason, and the reason stands on the 
 }) => {
   await signIn(page, stack);
   await page.getByRole('link', { name: 'Sites' }).click();
-  await page.getByRole('link', { name: 'Propagation pump switch' }).click();
+  await page.getByRole('link', { name: 'Propagation pump switch', exact: true }).click();
   await page.getByLabel('Air gauge at the tank valve').click();
   await page.getByRole('option', { name: /A-01.*overdue/ }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();

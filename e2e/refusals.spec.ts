@@ -18,7 +18,7 @@ test('a wrong password says what to do and not which part was wrong', async ({ p
 test('a plan: forbidden places push back and say why; what follows moves along', async ({ page, stack }) => {
   await signIn(page, stack);
   await page.getByRole('link', { name: 'Sites' }).click();
-  await page.getByRole('link', { name: 'Borehole pump switch' }).click();
+  await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
   const cutIn = page.getByRole('textbox', { name: 'Cut-in' });
   const cutOut = page.getByRole('textbox', { name: 'Cut-out' });
   const precharge = page.getByRole('textbox', { name: 'Precharge' });
@@ -73,7 +73,7 @@ test('a plan: forbidden places push back and say why; what follows moves along',
 test('a plan mark is dragged with the mouse', async ({ page, stack }) => {
   await signIn(page, stack);
   await page.getByRole('link', { name: 'Sites' }).click();
-  await page.getByRole('link', { name: 'Borehole pump switch' }).click();
+  await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
   const grip = page.getByRole('slider', { name: 'Cut-out' });
   const box = await grip.boundingBox();
   if (!box) throw new Error('no grip');

@@ -75,7 +75,7 @@ test('a job begun with no signal is opened and sent later', async ({ page, conte
   await page.evaluate(() => navigator.serviceWorker.ready);
   await page.reload();
   await page.getByRole('link', { name: 'Sites' }).click();
-  await page.getByRole('link', { name: 'Borehole pump switch' }).click();
+  await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
   await expect(page.getByText('Rating plate')).toBeVisible();
   await context.setOffline(true);
   await page.getByRole('button', { name: 'Start the job' }).click();

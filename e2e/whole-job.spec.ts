@@ -38,7 +38,7 @@ for (const [name, size] of [
 test('a job typed from real gauges goes by the keypad alone', async ({ page, stack }) => {
   await signIn(page, stack);
   await page.getByRole('link', { name: 'Sites' }).click();
-  await page.getByRole('link', { name: 'Propagation pump switch' }).click();
+  await page.getByRole('link', { name: 'Propagation pump switch', exact: true }).click();
   await page.getByRole('button', { name: 'Typed from my gauges' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
