@@ -68,8 +68,9 @@ export function stuck(job: JobView): boolean {
   return advice.stop !== null && advice.stop !== 'not-read';
 }
 
-/** A nut was turned and nothing was read after it. */
-export const unread = (job: JobView): boolean => job.unread('cutOut') || job.unread('cutIn');
+/** A nut was turned and the points were not read after it; a drip from the relief says enough to come down. */
+export const unread = (job: JobView): boolean =>
+  job.unread('cutOut') || (job.unread('cutIn') && !dripped(job));
 
 export const wantsTurn = (job: JobView): boolean =>
   decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job);
