@@ -60,6 +60,8 @@ function Planner({
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
   const [rig, setRig] = useState(me.organisation.demo);
   const [refused, setRefused] = useState<string>();
+  // A second press while the first is being kept must not start a second job.
+  const [starting, setStarting] = useState(false);
   const [reasons, setReasons] = useState<Readonly<Record<string, string>>>({});
   const school = family.schools.find((s) => s.id === plan.school);
   const may = me.role !== 'reader';
@@ -90,6 +92,7 @@ function Planner({
       setRefused(`${started.refusal.message} ${started.refusal.remedy ?? ''}`);
       return;
     }
+    setStarting(true);
     const job = uuid();
     const db = await deviceDb();
     if (planning.changed)
@@ -240,7 +243,7 @@ function Planner({
             <Button
               variant="contained"
               size="large"
-              disabled={refusals.length > 0}
+              disabled={refusals.length > 0 || starting}
               onClick={() => void start()}
             >
               Start the job

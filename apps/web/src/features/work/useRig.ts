@@ -60,7 +60,7 @@ function catchUp(rig: WorkableSource, family: Family, job: JobView, fresh: boole
   for (const [fact, value] of job.state.facts)
     for (const [handle, position] of Object.entries(family.facts[fact]?.[value]?.hands ?? {}))
       rig.set(handle, position);
-  if (fresh) void rig.advance(CATCH_UP_S);
+  if (fresh && job.state.order > 1) void rig.advance(CATCH_UP_S);
 }
 
 const CATCH_UP_S = 180;
