@@ -89,21 +89,10 @@ export async function followSteps(
       await primary.click();
     }
     followed.push(say);
-    await expect
-      .poll(
-        async () =>
-          page.url().endsWith('/sheet') || (await sentence(page)) !== say || (await stepAt(page)) !== '',
-        { timeout: 20_000 },
-      )
-      .toBe(true);
+    // The step's event is on the disk before the screen moves on.
     await page.waitForTimeout(60);
   }
   return followed;
 }
-
-const stepAt = async (page: Page): Promise<string> =>
-  (await page.locator('.walk-step.now').count()) > 0
-    ? ((await page.locator('.walk-step.now').textContent()) ?? '')
-    : 'phone';
 
 export { expect };

@@ -143,3 +143,25 @@ test('a turn of one’s own that could reach the relief is refused, and so is si
   await page.getByRole('button', { name: 'Unfinished' }).click();
   await expect(page.getByRole('button', { name: /^Sign as/ })).toBeEnabled();
 });
+
+test('a job is started once, however often the button is pressed', async ({ page, stack }) => {
+  await signIn(page, stack);
+  await page.getByRole('link', { name: 'Sites' }).click();
+  await page.getByRole('link', { name: 'Propagation pump switch', exact: true }).click();
+  const jobs = async (): Promise<number> =>
+    page.evaluate(
+      async (id) => {
+        const control = (await (await fetch(`/api/v1/controls/${id}`)).json()) as { jobs: unknown[] };
+        return control.jobs.length;
+      },
+      /controls\/([\w-]+)/.exec(page.url())?.[1] ?? '',
+    );
+  await expect(page.getByText('Rating plate')).toBeVisible();
+  const before = await jobs();
+  const control = page.url();
+  await page.getByRole('button', { name: 'Start the job' }).dblclick();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
+  await expect(page.getByText(/^all \d+ sent$/)).toBeVisible();
+  await page.goto(control);
+  await expect.poll(jobs).toBe(before + 1);
+});

@@ -15,6 +15,7 @@ import {
   saturationSlope,
   saturationTemperature,
   showWithUnit,
+  toCanonical,
   unitsOf,
   waterHead,
   accept,
@@ -192,7 +193,7 @@ const saturation: Sum = {
           'temperature',
           `${showWithUnit(T, { unit: 'degF', step: 0.1 })}, ${showWithUnit(T, { unit: 'degC', step: 0.1 })}`,
         ),
-        line('slope', `${(must(saturationSlope(fluid, T)) / 6894.757 / 1.8).toFixed(2)} psi/°F`),
+        line('slope', `${(must(saturationSlope(fluid, T)) / toCanonical(1, 'psi') / 1.8).toFixed(2)} psi/°F`),
       ];
     }),
 };
@@ -245,7 +246,7 @@ const tank: Sum = {
       const v = must(parseQuantity(volume, 'volume', 'galUS')).value;
       const q = must(parseQuantity(flow, 'flow', 'gpm')).value;
       const ambient = must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
-      const precharge = low.value - 2 * 6894.757293168;
+      const precharge = low.value - toCanonical(2, 'psi');
       const given = drawdown(v, precharge, low.value, high.value, ambient);
       return [
         line('precharge', pressure(precharge)),

@@ -76,7 +76,6 @@ export type LadderPart =
       readonly lower: number;
       readonly upper: number;
       readonly title: string;
-      readonly movable?: string;
     }
   | { readonly part: 'window'; readonly lower: number; readonly upper: number; readonly title: string }
   | { readonly part: 'spine'; readonly lower: number; readonly upper: number; readonly title: string };

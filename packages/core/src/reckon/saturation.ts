@@ -1,3 +1,4 @@
+import { showWithUnit } from '../quantity/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { waterSaturationPressure, waterSaturationTemperature } from './water.js';
 
@@ -241,7 +242,7 @@ export function spanCheck(i: SpanCheckInput): Result<SpanCheck> {
   const miss = i.shown - expected;
   const room = Math.hypot(U, i.U);
   const agrees = Math.abs(miss) <= room;
-  const psi = (pa: number): string => `${(pa / 6894.757).toFixed(1)} psi`;
+  const psi = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
   return accept({
     expected,
     U,

@@ -201,7 +201,8 @@ export class ScriptedTechnician {
       const seen = this.rig.answer(step.key);
       const choice = step.instead?.find((c) => c.code === seen) ?? step.instead?.[0];
       if (!choice) throw new Error(`${step.key}: no reading came and there is no other way out.`);
-      if (choice.sets?.['power'] === 'off') this.rig.set('power', 0);
+      for (const [fact, to] of Object.entries(choice.sets ?? {}))
+        this.hands(this.family.facts[fact]?.[to]?.hands);
       const shown = this.typed(
         asRead(gauge, this.rig.gauge(step.slot)),
         gauge.unit,

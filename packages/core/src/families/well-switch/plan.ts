@@ -199,7 +199,6 @@ export function ladder(plan: Plan): readonly LadderPart[] {
       lower: relief,
       upper: Infinity,
       title: `Relief ${Math.round(relief / psi(1))}`,
-      movable: 'relief',
     });
   const weakest = plateOf(plan, 'weakest');
   if (weakest !== undefined)
