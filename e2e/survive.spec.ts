@@ -93,8 +93,8 @@ test('two devices: the second takes the job over, and what the first still write
   const one = await (await browser.newContext()).newPage();
   await signIn(one, stack);
   await startJob(one);
-  await one.keyboard.press('Enter');
-  await expect(one.getByText(/^all \d+ sent$/)).toBeVisible();
+  await one.getByRole('button', { name: /Read and understood/ }).click();
+  await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(2);
   const two = await (await browser.newContext()).newPage();
   await signIn(two, stack);
   await two.goto(one.url());
