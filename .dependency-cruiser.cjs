@@ -4,13 +4,13 @@ const core = '^packages/core/src/';
 const LAYERS = {
   quantity: [],
   verdict: ['quantity'],
-  gauge: ['quantity'],
+  gauge: ['quantity', 'reckon'],
   trace: ['quantity'],
   advisor: ['quantity'],
   history: ['quantity'],
   formats: [],
   reckon: ['quantity'],
-  procedure: ['quantity', 'gauge', 'verdict', 'trace', 'advisor'],
+  procedure: ['quantity', 'gauge', 'reckon', 'verdict', 'trace', 'advisor'],
   rig: ['quantity', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
   families: ['reckon', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
@@ -24,7 +24,7 @@ const layer = ([name, may]) => ({
   from: {
     path: `${core}${name}/`,
     // The registry is the one place that names the families.
-    pathNot: ['\\.test\\.ts$', `${core}family/registry\\.ts$`],
+    pathNot: ['\\.test\\.ts$', '/testing\\.ts$', `${core}family/registry\\.ts$`],
   },
   to: {
     path: core,

@@ -22,7 +22,12 @@ export default tseslint.config(
     ignores: ['**/*.test.ts', '**/*.test.tsx'],
     languageOptions: {
       parserOptions: {
-        project: ['packages/core/tsconfig.json', 'apps/server/tsconfig.json', 'apps/web/tsconfig.json'],
+        project: [
+          'packages/core/tsconfig.json',
+          'packages/cli/tsconfig.json',
+          'apps/server/tsconfig.json',
+          'apps/web/tsconfig.json',
+        ],
         tsconfigRootDir: import.meta.dirname,
       },
     },

@@ -46,7 +46,7 @@ export default {
     {
       ...common,
       displayName: 'core',
-      testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'],
+      testMatch: ['<rootDir>/packages/*/src/**/*.test.ts'],
       testEnvironment: 'node',
     },
     {

@@ -53,6 +53,16 @@ export function unitsNow() {
     values[id] = Number(ask('units', ['-t', '-d', '14', spelled, BASE[dimensionOf(id)]]));
   return values;
 }
+/** Every pressure unit in every other, asked in one run: `psi>bar` is what one psi is in bar. */
+export function pairsNow() {
+  const ids = Object.keys(UNITS).filter((id) => dimensionOf(id) === 'pressure');
+  const pairs = ids.flatMap((from) => ids.filter((to) => to !== from).map((to) => [from, to]));
+  const asked = pairs.map(([from, to]) => `${UNITS[from]}\n${UNITS[to]}`).join('\n');
+  const lines = execFileSync('units', ['-t', '-q', '-d', '14'], { encoding: 'utf8', input: `${asked}\n` })
+    .trim()
+    .split('\n');
+  return Object.fromEntries(pairs.map(([from, to], i) => [`${from}>${to}`, Number(lines[i])]));
+}
 export const ALTITUDES = [-100, 0, 84, 500, 1120, 1609, 3000, 8000];
 export const atmosphereNow = () =>
   JSON.parse(
@@ -102,6 +112,11 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'GNU Units (Debian: units)',
     command: 'units -t -d 14 UNIT Pa',
     values: unitsNow(),
+  });
+  keep('pairs', {
+    source: 'GNU Units (Debian: units)',
+    command: 'units -t -q -d 14, one pair after another',
+    values: pairsNow(),
   });
   keep('atmosphere', {
     source: 'python3-fluids ATMOSPHERE_1976',

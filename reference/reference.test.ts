@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   ambientAt,
+  convert,
   coverageFactor,
   expectOk,
   toCanonical,
@@ -38,6 +39,15 @@ function live(name: string, call: string): Readonly<Record<string, number>> | un
 
 const CASES = [
   { name: 'units', call: 'unitsNow', ours: (id: string) => toCanonical(1, id), within: 1e-9 },
+  {
+    name: 'pairs',
+    call: 'pairsNow',
+    ours: (pair: string) => {
+      const [from = '', to = ''] = pair.split('>');
+      return convert(1, from, to);
+    },
+    within: 1e-9,
+  },
   {
     name: 'atmosphere',
     call: 'atmosphereNow',

@@ -30,7 +30,7 @@ export interface Expectation {
   readonly high: number;
 }
 
-export type StopReason = 'in-limits' | 'no-response' | 'reversed' | 'unsafe' | 'not-read';
+export type StopReason = 'in-limits' | 'no-response' | 'reversed' | 'saturated' | 'unsafe' | 'not-read';
 
 export type Advice =
   | {
@@ -90,7 +90,8 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
       const x = moved(belief, c, index, turns);
       const sd = Math.sqrt(x.variance);
       all *= within(aim.lower, aim.upper, x.mean, sd);
-      away += Math.abs(x.mean - aim.target);
+      // What has no limits of its own is only kept from what it must not reach.
+      if (aim.lower > -Infinity || aim.upper < Infinity) away += Math.abs(x.mean - aim.target);
       reach = Math.max(reach, upperTail((aim.never - x.mean) / sd));
     }
     risk += c.weight * reach;
@@ -137,13 +138,17 @@ export function advise(
   const steps = Math.round(hand.largest / hand.quantum);
   let free: Score | undefined;
   let best: Score | undefined;
+  let calmest: Score | undefined;
   for (let i = -steps; i <= steps; i++) {
     if (i === 0) continue;
     const s = score(belief, placed, i * hand.quantum);
     if (!free || better(s, free)) free = s;
     if (s.risk <= RISK && (!best || better(s, best))) best = s;
+    if (!calmest || s.risk < calmest.risk) calmest = s;
   }
   const still = score(belief, placed, 0);
+  // It already stands where it may reach `never`: whatever takes most of that away is better than standing still.
+  if (!best && calmest && still.risk > RISK && calmest.risk < still.risk / 2) best = calmest;
   if (!best || best.miss >= still.miss)
     return best && free && best.turns === free.turns
       ? stop('in-limits', 'No movement that a hand can make would bring it nearer.')

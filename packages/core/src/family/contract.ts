@@ -1,5 +1,6 @@
 import type {
   Finding,
+  GaugeSlot,
   JobRules,
   JobView,
   Outcome,
@@ -8,9 +9,11 @@ import type {
   SettingDef,
   AdjusterDef,
   FactDef,
+  AsTyped,
 } from '../procedure/index.js';
 import type { Dimension } from '../quantity/index.js';
 import type { RigModel } from '../rig/index.js';
+import type { FoundError, Gauge } from '../gauge/index.js';
 import type { Limits } from '../verdict/index.js';
 
 /** A parameter of the equipment's plate. Bounds in canonical units. */
@@ -23,13 +26,6 @@ export interface PlateParameter {
   readonly upper: number;
   readonly required: boolean;
   readonly hint?: string;
-}
-
-export interface GaugeSlot {
-  readonly id: string;
-  readonly title: string;
-  readonly medium: 'water' | 'air' | 'any';
-  readonly optional?: boolean;
 }
 
 export interface Caution {
@@ -97,25 +93,33 @@ export interface FamilyMeta {
   readonly title: string;
   readonly version: number;
   readonly what: string;
+  /** What a control of this kind is: part of an installation, or one of the firm's own gauges. */
+  readonly subject?: 'gauge';
 }
 
 /** One kind of control: data and small pure functions. Nothing else in the product knows its id. */
 export interface Family extends JobRules {
   readonly meta: FamilyMeta;
   readonly variants: readonly Variant[];
+  /** What a variant is to this trade: a usual pair, a kind of check. */
+  readonly variantsAre: string;
   readonly schools: readonly School[];
   readonly plate: readonly PlateParameter[];
-  readonly slots: readonly GaugeSlot[];
   readonly cautions: readonly Caution[];
   readonly permits: readonly { readonly id: string; readonly title: string }[];
+  /** Starting values that follow from the plate. */
+  follows?(variant: string, plate: Plan['plate']): Readonly<Record<string, number>>;
+  /** The plate of a control whose subject is a gauge: what the gauge itself says. */
+  plateOf?(gauge: Gauge): Readonly<Record<string, AsTyped>>;
   /** Limits of every setting around solved values. */
-  limits(values: Readonly<Record<string, number>>): Readonly<Record<string, Limits>>;
+  limits(values: Readonly<Record<string, number>>, plate: Plan['plate']): Readonly<Record<string, Limits>>;
   /** Highest pressure a gauge in this place may meet, Pa. */
   worst(plan: Plan, slot: string): number;
   /** Findings of a plan alone: refusals first. */
   check(plan: Plan, ambient: number): readonly Finding[];
   figures(plan: Plan, ambient: number): readonly PlanFigure[];
-  ladder(plan: Plan): readonly LadderPart[];
+  /** What stands on the ladder; a job may add what it has learned. */
+  ladder(plan: Plan, job?: JobView): readonly LadderPart[];
   procedure(plan: Plan): Procedure;
   /** Findings of a job: from readings, observations and turns to named conclusions. */
   findings(job: JobView): readonly Finding[];
@@ -123,10 +127,33 @@ export interface Family extends JobRules {
   unproved(job: JobView): readonly Finding[];
   /** How the job should end as things stand, and why: offered at sign-off, chosen by the technician. */
   recommend(job: JobView): { readonly outcome: Outcome; readonly because: string };
+  /** How its jobs may end, where it is not the usual four. */
+  readonly outcomes?: Readonly<Partial<Record<Outcome, string>>>;
+  /** What the job showed of the gauges themselves, besides their zeros. */
+  evidence?(job: JobView): readonly GaugeEvidence[];
   readonly rig: RigModel;
 }
+
+/** Errors of the gauge in a place, found against something better; Pa. */
+export interface GaugeEvidence {
+  readonly slot: string;
+  readonly errors: readonly FoundError[];
+  /** Which way its screw raised the needle. */
+  readonly raises?: 'clockwise' | 'counter-clockwise';
+}
+
+const OUTCOMES: Readonly<Partial<Record<Outcome, string>>> = {
+  set: 'Set and proved',
+  'left-as-found': 'Left as found',
+  replace: 'To be replaced',
+  unfinished: 'Unfinished',
+};
+
+/** How a job of this family may end, in words, best first. */
+export const outcomesOf = (family: Pick<Family, 'outcomes'>): readonly (readonly [Outcome, string])[] =>
+  Object.entries(family.outcomes ?? OUTCOMES) as [Outcome, string][];
 
 /** Firmness window by family, s; used by live sources. */
 export const FIRM_WINDOW_S = 4;
 
-export type { Finding, SettingDef, AdjusterDef, FactDef };
+export type { Finding, SettingDef, AdjusterDef, FactDef, GaugeSlot };

@@ -6,3 +6,4 @@ export * from './sheet.js';
 export * from './say.js';
 export * from './plausible.js';
 export * from './start.js';
+export * from './choose.js';

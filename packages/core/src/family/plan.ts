@@ -40,7 +40,10 @@ export const draftOf = (family: Family, variant: string, plate: Plan['plate']): 
 export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
   const variant = variantOf(family, draft.variant);
   const school = schoolOf(family, draft.school);
-  const base: Given[] = Object.entries(variant.values).map(([setting, value]) => ({ setting, value }));
+  const base: Given[] = Object.entries({
+    ...variant.values,
+    ...family.follows?.(variant.id, draft.plate),
+  }).map(([setting, value]) => ({ setting, value }));
   const pinned = school.pins.map((setting) => ({ setting, value: variant.values[setting] ?? 0 }));
   const wanted = draft.given.filter((g) => !school.pins.includes(g.setting));
   const solved = solve(
@@ -56,7 +59,7 @@ export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
     school: school.id,
     given: wanted.filter((g) => standing.has(`${g.setting}=${g.value}`)),
     values: solved.values,
-    limits: family.limits(solved.values),
+    limits: family.limits(solved.values, draft.plate),
     plate: draft.plate,
   };
 }
@@ -75,11 +78,16 @@ export function typeSetting(family: Family, setting: string, text: string): Resu
   if (!def?.givable) return refuse('not-a-setting', `"${setting}" cannot be given.`, { where: setting });
   const typed = parseQuantity(text, def.dimension, def.unit);
   if (!typed.ok) return { ok: false, refusal: { ...typed.refusal, where: setting } };
-  if (typed.value.kind === 'absolute')
-    return refuse('wrong-kind', `${def.title} is a gauge pressure; ${typed.value.unit} is absolute.`, {
-      where: setting,
-      remedy: `Type it in ${def.unit}.`,
-    });
+  const { kind } = typed.value;
+  if (kind === 'absolute' || kind === 'difference')
+    return refuse(
+      'wrong-kind',
+      `${def.title} is a gauge pressure; ${typed.value.unit} is ${kind === 'absolute' ? 'absolute' : 'a difference'}.`,
+      {
+        where: setting,
+        remedy: `Type it in ${def.unit}.`,
+      },
+    );
   return bounded(typed.value, def.lower, def.upper, def.title, def.unit, setting);
 }
 

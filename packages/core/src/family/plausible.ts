@@ -1,6 +1,6 @@
-import { rangeText, spanOf, type Gauge } from '../gauge/index.js';
+import { dimensionOf, rangeText, spanOf, type Gauge } from '../gauge/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { fromCanonical, parseGaugePressure, show, type Typed } from '../quantity/index.js';
+import { fromCanonical, parseGaugePressure, parseQuantity, show, type Typed } from '../quantity/index.js';
 import type { JobView } from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { predicted } from './say.js';
@@ -14,7 +14,10 @@ export interface Doubt {
 
 /** A reading typed for a gauge: refused where it is not a number or outside the gauge's scale. */
 export function typeReading(gauge: Gauge, text: string): Result<Typed> {
-  const typed = parseGaugePressure(text, gauge.unit);
+  const typed =
+    dimensionOf(gauge) === 'pressure'
+      ? parseGaugePressure(text, gauge.unit)
+      : parseQuantity(text, dimensionOf(gauge), gauge.unit);
   if (!typed.ok) return typed;
   const span = spanOf(gauge);
   const slack = span.division * 2;
@@ -39,7 +42,8 @@ export function doubt(family: Family, job: JobView, setting: string, typed: Type
   const past = job.readings(setting).map((r) => r.value);
   const target = job.plan.values[setting];
   const centre = guess?.mean ?? past.at(-1) ?? target;
-  if (centre === undefined) return undefined;
+  // A temperature is no multiple of anything: a misplaced point is not looked for.
+  if (centre === undefined || def.dimension === 'temperature') return undefined;
   const known = guess !== undefined || past.length > 0;
   const half = guess
     ? (guess.high - guess.low) * 1.5 + spanOf(gauge).division

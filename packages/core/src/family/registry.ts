@@ -1,4 +1,6 @@
+import type { TraceKind } from '../trace/index.js';
 import type { Family, FamilyMeta } from './contract.js';
+import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
 import { wellSwitchMeta } from '../families/well-switch/meta.js';
 
 interface Entry {
@@ -9,7 +11,36 @@ interface Entry {
 /** One line a family: what is listed here exists everywhere. */
 const ENTRIES: readonly Entry[] = [
   { meta: wellSwitchMeta, load: async () => (await import('../families/well-switch/index.js')).wellSwitch },
+  { meta: gaugeCheckMeta, load: async () => (await import('../families/gauge-check/index.js')).gaugeCheck },
 ];
+
+/** What the traces of a kind of control show. */
+export interface Traced {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: TraceKind;
+}
+
+/** Every kind of control that gives traces, also those whose controls cannot be opened yet. */
+const TRACED: readonly Traced[] = [
+  { id: 'well-switch', title: 'Well pump switch', kind: 'cycles' },
+  { id: 'well-drive', title: 'Constant-pressure drive', kind: 'cycles' },
+  { id: 'steam-control', title: 'Steam boiler control', kind: 'cycles' },
+  { id: 'refrigeration-switch', title: 'Refrigeration switch', kind: 'cycles' },
+  { id: 'air-supply', title: 'Air supply', kind: 'air' },
+  { id: 'pilot-reducing', title: 'Reducing valve', kind: 'levels' },
+  { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },
+  { id: 'washer-unloader', title: 'Washer unloader', kind: 'unloader' },
+  { id: 'fire-relief', title: 'Fire pump relief', kind: 'relief' },
+  { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },
+  { id: 'breathing-second-stage', title: 'Second stage', kind: 'cracking' },
+];
+
+/** The kind of trace that controls of this family give, or undefined where they give none. */
+export const traceKindOf = (id: string): TraceKind | undefined => TRACED.find((t) => t.id === id)?.kind;
+
+/** Every kind of control that gives traces. */
+export const tracedFamilies = (): readonly Traced[] => TRACED;
 
 /** Every family that exists, without its procedure and rig. */
 export const families = (): readonly FamilyMeta[] => ENTRIES.map((e) => e.meta);

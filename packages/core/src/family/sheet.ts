@@ -1,6 +1,6 @@
-import { classText, rangeText, type BudgetLine } from '../gauge/index.js';
+import { classText, dimensionOf, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
 import { showTurns, showWithUnit } from '../quantity/index.js';
-import type { AdjusterDef, JobView, Outcome } from '../procedure/index.js';
+import type { AdjusterDef, JobView, Outcome, SettingDef } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
 import type { Family, Finding } from './contract.js';
 
@@ -9,7 +9,9 @@ export interface SheetRow {
   readonly setting: string;
   readonly title: string;
   readonly unit: string;
-  readonly dimension: 'pressure' | 'time';
+  readonly dimension: 'pressure' | 'time' | 'temperature';
+  /** The smallest step worth showing, in `unit`; absent on sheets signed before it was kept. */
+  readonly step?: number;
   readonly target?: number;
   readonly limits: Limits;
   readonly found?: SheetFigure;
@@ -49,8 +51,10 @@ export interface Sheet {
     readonly text: string;
     readonly zero: string;
     readonly fit: boolean;
-    /** Why a gauge that is overdue was used all the same. */
+    /** Why a gauge in doubt was used all the same. */
     readonly reason?: string;
+    /** Why it took the place of the one before. */
+    readonly changed?: string;
   }[];
   readonly findings: readonly Finding[];
   readonly outcome: Outcome | undefined;
@@ -67,11 +71,13 @@ export function sayAmount(def: AdjusterDef, amount: number): string {
 
 /** Everything that stands on the sheet, from the job as it is. */
 export function sheetOf(family: Family, job: JobView): Sheet {
+  const shown = (def: SettingDef): boolean =>
+    def.id in job.plan.values || def.id in job.plan.limits || job.figure(def.id, 'found') !== undefined;
   const touched =
     job.state.turns.length > 0 ||
     job.state.leaving !== undefined ||
     job.state.reads.some((r) => r.body.at.phase === 'left');
-  const rows = family.settings.map((def): SheetRow => {
+  const rows = family.settings.filter(shown).map((def): SheetRow => {
     const figure = (when: 'found' | 'left'): SheetFigure | undefined => {
       const f = job.figure(def.id, when);
       if (!f) return undefined;
@@ -94,9 +100,10 @@ export function sheetOf(family: Family, job: JobView): Sheet {
     return {
       setting: def.id,
       title: def.title,
-      unit: def.unit,
+      unit: job.unitOf(def.id),
+      step: job.step(def.id),
       dimension: def.dimension,
-      limits: job.plan.limits[def.id] ?? {},
+      limits: job.limits(def.id, 'left'),
       due: job.due(def.id) || family.unproved(job).some((f) => f.about === def.id && f.code.endsWith('-due')),
       ...(target === undefined ? {} : { target }),
       ...(found ? { found } : {}),
@@ -131,22 +138,25 @@ export function sheetOf(family: Family, job: JobView): Sheet {
         : [];
     }),
     gauges: family.slots.flatMap((slot) => {
-      const gauge = job.gauge(slot.id);
-      if (!gauge) return [];
-      const zero = job.zero(slot.id);
-      const reason = job.started.gaugeReasons?.[slot.id];
-      return [
-        {
+      const mounted = job.state.gauges.get(slot.id) ?? [];
+      return mounted.map(({ gauge, from, reason: changed }, i) => {
+        // A later gauge's zero is not this one's: its own stands as it was when it was taken off.
+        const zero = job.zero(slot.id, (mounted[i + 1]?.from ?? Infinity) - 1);
+        const doubted = from <= 1 ? job.started.gaugeReasons?.[slot.id] : undefined;
+        return {
           slot: slot.id,
           label: gauge.label,
           text: `${rangeText(gauge)}, ${classText(gauge.accuracy)}${gauge.due ? `, due ${gauge.due}` : ''}`,
           zero: zero
-            ? `${showWithUnit(zero.offset, { unit: gauge.unit, step: 0.1 })}. ${zero.because}`
-            : 'not checked',
-          fit: zero?.fit ?? false,
-          ...(reason ? { reason } : {}),
-        },
-      ];
+            ? `${showWithUnit(zero.offset, { unit: gauge.unit, step: Math.min(0.1, shownStep(gauge)) })}. ${zero.because}`
+            : dimensionOf(gauge) === 'pressure'
+              ? 'not checked'
+              : '',
+          fit: zero?.fit ?? dimensionOf(gauge) !== 'pressure',
+          ...(doubted ? { reason: doubted } : {}),
+          ...(changed ? { changed } : {}),
+        };
+      });
     }),
     findings: family.findings(job),
     outcome,

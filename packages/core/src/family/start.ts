@@ -1,7 +1,7 @@
 import type { AdjusterPrior } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { ambientAt } from '../quantity/index.js';
-import type { Plan, StartedBody } from '../procedure/index.js';
+import { absolute, ambientAt, type AbsolutePressure } from '../quantity/index.js';
+import { slotsOf, type Plan, type StartedBody } from '../procedure/index.js';
 import type { Gauge } from '../gauge/index.js';
 import type { Rule } from '../verdict/index.js';
 import { CORE_VERSION } from '../version.js';
@@ -16,7 +16,9 @@ export interface StartInput {
   readonly gauges: Readonly<Record<string, Gauge>>;
   /** ISO day of the job; without it no gauge is held overdue. */
   readonly today?: string;
-  /** Why a gauge past its date is used, by place. */
+  /** How far each gauge hangs below the point that is meant, m. */
+  readonly heads_m?: Readonly<Record<string, number>>;
+  /** Why a gauge that is overdue, failed or restricted is used, by place. */
   readonly gaugeReasons?: Readonly<Record<string, string>>;
   readonly rule: Rule;
   readonly mode?: 'work' | 'practice';
@@ -29,9 +31,40 @@ export interface StartInput {
 export const isOverdue = (gauge: Gauge | undefined, today: string | undefined): boolean =>
   gauge?.due !== undefined && today !== undefined && gauge.due < today;
 
+/** Why a gauge needs a reason before it is used: past its date, failed, or good for part of its scale; undefined if sound. */
+export function gaugeDoubt(gauge: Gauge | undefined, today: string | undefined): string | undefined {
+  if (!gauge) return undefined;
+  if (gauge.standing?.state === 'failed')
+    return `${gauge.label} failed its check on ${gauge.standing.day}: ${gauge.standing.because}`;
+  if (gauge.standing?.state === 'restricted')
+    return `${gauge.label} is restricted since ${gauge.standing.day}: ${gauge.standing.because}`;
+  if (isOverdue(gauge, today)) return `${gauge.label} was due on ${gauge.due}.`;
+  return undefined;
+}
+
+/** Ambient pressure of a site, Pa absolute: its barometer where one was read, else by its altitude. */
+export function ambientOf(
+  site: Pick<StartedBody['site'], 'altitude_m' | 'barometer_Pa'>,
+): Result<AbsolutePressure> {
+  if (site.barometer_Pa === undefined) return ambientAt(site.altitude_m);
+  const [lower, upper] = BAROMETER;
+  if (!(site.barometer_Pa >= lower && site.barometer_Pa <= upper))
+    return refuse('barometer', `A barometer does not read ${Math.round(site.barometer_Pa / 100)} hPa.`, {
+      where: 'barometer',
+      bound: `${lower / 100} to ${upper / 100} hPa`,
+      remedy: 'Type the station pressure, not the one reduced to sea level.',
+    });
+  return absolute(site.barometer_Pa);
+}
+
+/** Farther than this it is another installation. */
+const MOST_HEAD_M = 200;
+/** Station pressures that people live and work in, Pa. */
+const BAROMETER = [50_000, 110_000] as const;
+
 /** The body of the event that starts a job: refused where the plan is forbidden or a gauge is missing. */
 export function startJob(family: Family, input: StartInput): Result<StartedBody> {
-  const ambient = ambientAt(input.site.altitude_m);
+  const ambient = ambientOf(input.site);
   if (!ambient.ok) return ambient;
   const bad = family.check(input.plan, ambient.value).find((f) => f.severity === 'refuse');
   if (bad)
@@ -39,25 +72,34 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
       ...(bad.about ? { where: bad.about } : {}),
       ...(bad.remedy ? { remedy: bad.remedy } : {}),
     });
-  const lacking = family.slots.find((s) => !s.optional && !input.gauges[s.id]);
+  const slots = slotsOf(family, input.plan);
+  const lacking = slots.find((s) => !s.optional && !input.gauges[s.id]);
   if (lacking)
     return refuse('gauge-missing', `No gauge was chosen: ${lacking.title}.`, {
       where: lacking.id,
       remedy: 'Choose one of your gauges for it.',
     });
-  const { today } = input;
-  const late = family.slots.find(
-    (s) => isOverdue(input.gauges[s.id], today) && !input.gaugeReasons?.[s.id]?.trim(),
-  );
-  if (late)
+  for (const s of slots) {
+    // A gauge under test is there to be doubted.
+    const because = s.underTest ? undefined : gaugeDoubt(input.gauges[s.id], input.today);
+    if (because === undefined || input.gaugeReasons?.[s.id]?.trim()) continue;
+    const state = input.gauges[s.id]?.standing?.state;
     return refuse(
-      'gauge-overdue',
-      `${input.gauges[late.id]?.label} was due on ${input.gauges[late.id]?.due}.`,
+      state === 'failed' || state === 'restricted' ? `gauge-${state}` : 'gauge-overdue',
+      because,
       {
-        where: late.id,
+        where: s.id,
         remedy: 'Choose another gauge, or record why this one is used.',
       },
     );
+  }
+  const wrongHead = Object.entries(input.heads_m ?? {}).find(([, h]) => !(Math.abs(h) <= MOST_HEAD_M));
+  if (wrongHead)
+    return refuse('head', `A gauge does not hang ${wrongHead[1]} m from its point.`, {
+      where: wrongHead[0],
+      bound: `${MOST_HEAD_M} m up or down`,
+      remedy: 'Type the height between the gauge and the point, in metres.',
+    });
   return accept({
     kind: 'started',
     family: family.meta.id,
@@ -69,6 +111,7 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
     technician: input.technician,
     plan: input.plan,
     gauges: input.gauges,
+    ...(input.heads_m && Object.values(input.heads_m).some((h) => h !== 0) ? { heads_m: input.heads_m } : {}),
     ...(input.gaugeReasons && Object.keys(input.gaugeReasons).length > 0
       ? { gaugeReasons: input.gaugeReasons }
       : {}),

@@ -1,12 +1,23 @@
 import { errorLimit } from './accuracy.js';
 import { spanOf, type Gauge } from './gauge.js';
 import type { ZeroState } from './zero.js';
-import { fromCanonical, toCanonical } from '../quantity/index.js';
+import { dimensionOf } from './gauge.js';
+import { spanError } from './correction.js';
+import { fromCanonical, intervalToCanonical } from '../quantity/index.js';
 import { coverageFactor } from './coverage.js';
 
 /** One line of an uncertainty budget. */
 export interface BudgetLine {
-  readonly name: 'accuracy' | 'resolution' | 'zero' | 'repeatability' | 'sampling' | 'head';
+  readonly name:
+    | 'accuracy'
+    | 'resolution'
+    | 'zero'
+    | 'span'
+    | 'reference'
+    | 'repeatability'
+    | 'sampling'
+    | 'head'
+    | 'temperature';
   readonly because: string;
   /** Standard uncertainty, Pa. */
   readonly u: number;
@@ -73,54 +84,36 @@ export interface BudgetInput {
   readonly repeatability: RepeatabilityPrior;
   /** SD of a moving figure caught by eye or by sampling, Pa. */
   readonly caught?: number;
+  /** The gauge is itself under test: its own class does not count, that of what it is held against does. */
+  readonly against?: { readonly gauge: Gauge; readonly zero: ZeroState | undefined } | 'nothing';
+  /** Height correction applied, Pa: its own doubt is that of the height. */
+  readonly headDoubt?: number;
 }
 
 /**
  * The budget of the mean of some readings taken with one gauge.
- * Accuracy is rectangular over the class limit; resolution is half a readable step, rectangular; zero is the residual's
- * resolution and any drift between checks, rectangular. [JCGM 100]
+ * Accuracy is rectangular over the class limit, or a span check's own uncertainty where one stands; resolution is half a
+ * readable step, rectangular; zero is the residual's resolution and any drift between checks, rectangular. [JCGM 100]
  */
 export function readingBudget(input: BudgetInput): Budget {
-  const { gauge, zero, readings } = input;
+  const { gauge, readings, against } = input;
   const n = Math.max(1, readings.length);
-  const span = spanOf(gauge);
   const mean = readings.reduce((a, b) => a + b, 0) / n;
-  const limit = toCanonical(
-    errorLimit(gauge.accuracy, fromCanonical(mean, gauge.unit), gauge.lower, gauge.upper),
-    gauge.unit,
-  );
   const pooled = pooledRepeatability(readings, input.repeatability);
-  const zeroHalf = zero ? Math.max(span.readableStep / 2, zero.drift) : span.division * 2;
-  const lines: BudgetLine[] = [
-    {
-      name: 'accuracy',
-      because: 'limit of the gauge’s class here, rectangular',
-      u: limit / RECTANGULAR,
-      dof: Infinity,
-    },
-    {
-      name: 'resolution',
-      because: 'half a readable step, rectangular',
-      u: span.readableStep / 2 / RECTANGULAR,
-      dof: Infinity,
-    },
-    {
-      name: 'zero',
-      because: zero
-        ? zero.drift > span.readableStep / 2
-          ? 'drift between zero checks, rectangular'
-          : 'zero read to half a readable step, rectangular'
-        : 'zero not checked: two divisions assumed, rectangular',
-      u: zeroHalf / RECTANGULAR,
-      dof: Infinity,
-    },
-    {
-      name: 'repeatability',
-      because: `${n} reading${n === 1 ? '' : 's'}, pooled with the usual scatter of this kind`,
-      u: pooled.sd / Math.sqrt(n),
-      dof: pooled.dof,
-    },
-  ];
+  const lines: BudgetLine[] = against
+    ? against === 'nothing'
+      ? []
+      : referenceLines(against.gauge, against.zero, mean)
+    : [accuracyLine(gauge, mean)];
+  lines.push(resolutionLine(gauge));
+  // A thermometer has no zero to vent.
+  if (dimensionOf(gauge) === 'pressure') lines.push(zeroLine(gauge, input.zero));
+  lines.push({
+    name: 'repeatability',
+    because: `${n} reading${n === 1 ? '' : 's'}, pooled with the usual scatter of this kind`,
+    u: pooled.sd / Math.sqrt(n),
+    dof: pooled.dof,
+  });
   if (input.caught)
     lines.push({
       name: 'sampling',
@@ -128,5 +121,63 @@ export function readingBudget(input: BudgetInput): Budget {
       u: input.caught / Math.sqrt(n),
       dof: Infinity,
     });
+  if (input.headDoubt)
+    lines.push({
+      name: 'head',
+      because: 'the height between gauge and point, rectangular',
+      u: input.headDoubt / RECTANGULAR,
+      dof: Infinity,
+    });
   return combine(lines);
 }
+
+function accuracyLine(gauge: Gauge, at: number): BudgetLine {
+  const checked = spanError(gauge, at);
+  if (checked)
+    return {
+      name: 'span',
+      because: `its error here, taken off, from the check of ${gauge.check?.day}`,
+      u: checked.u,
+      dof: Infinity,
+    };
+  const limit = intervalToCanonical(
+    errorLimit(gauge.accuracy, fromCanonical(at, gauge.unit), gauge.lower, gauge.upper),
+    gauge.unit,
+  );
+  return {
+    name: 'accuracy',
+    because: 'limit of the gauge’s class here, rectangular',
+    u: limit / RECTANGULAR,
+    dof: Infinity,
+  };
+}
+
+const resolutionLine = (gauge: Gauge): BudgetLine => ({
+  name: 'resolution',
+  because: 'half a readable step, rectangular',
+  u: spanOf(gauge).readableStep / 2 / RECTANGULAR,
+  dof: Infinity,
+});
+
+function zeroLine(gauge: Gauge, zero: ZeroState | undefined): BudgetLine {
+  const span = spanOf(gauge);
+  const half = zero ? Math.max(span.readableStep / 2, zero.drift) : span.division * 2;
+  return {
+    name: 'zero',
+    because: zero
+      ? zero.drift > span.readableStep / 2
+        ? 'drift between zero checks, rectangular'
+        : 'zero read to half a readable step, rectangular'
+      : 'zero not checked: two divisions assumed, rectangular',
+    u: half / RECTANGULAR,
+    dof: Infinity,
+  };
+}
+
+/** The lines of the better gauge that another is held against. */
+const referenceLines = (gauge: Gauge, zero: ZeroState | undefined, at: number): BudgetLine[] =>
+  [accuracyLine(gauge, at), resolutionLine(gauge), zeroLine(gauge, zero)].map((l) => ({
+    ...l,
+    name: 'reference' as const,
+    because: `${gauge.label}: ${l.because}`,
+  }));

@@ -1,6 +1,7 @@
 import { readingBudget, type RepeatabilityPrior } from './budget.js';
-import { rangeText, spanOf, type Gauge } from './gauge.js';
-import { show } from '../quantity/index.js';
+import { classText, parseAccuracyClass } from './accuracy.js';
+import { rangeText, spanOf, type Gauge, type Medium } from './gauge.js';
+import { fromCanonical, show, showInterval } from '../quantity/index.js';
 
 export type Fitness = 'good' | 'usable' | 'cannot-tell' | 'unsafe';
 
@@ -22,7 +23,7 @@ export interface Need {
   readonly repeatability: RepeatabilityPrior;
   /** Readings that will be averaged. */
   readonly cycles?: number;
-  readonly medium?: 'water' | 'air';
+  readonly medium?: Exclude<Medium, 'any'>;
 }
 
 /**
@@ -40,6 +41,8 @@ export function suits(gauge: Gauge, need: Need): Suitability {
   });
   if (need.medium && gauge.medium && gauge.medium !== 'any' && gauge.medium !== need.medium)
     return is('cannot-tell', 0, `${gauge.label} is for ${gauge.medium}.`);
+  if (gauge.standing?.state === 'failed')
+    return is('cannot-tell', 0, `${gauge.label} failed its check on ${gauge.standing.day}.`);
   if (need.worst > span.upper)
     return is(
       'unsafe',
@@ -55,7 +58,7 @@ export function suits(gauge: Gauge, need: Need): Suitability {
   const ratio = (need.upper - need.lower) / 2 / U;
   const place = (need.target - span.lower) / span.span;
   const middle = place >= 0.25 && place <= 0.75;
-  const U_text = `± ${show(U, { unit: gauge.unit, step: 0.01 })} ${gauge.unit}`;
+  const U_text = `± ${showInterval(U, { unit: gauge.unit, step: 0.01 })}`;
   if (ratio < 1)
     return is(
       'cannot-tell',
@@ -78,3 +81,65 @@ export const rank = (gauges: readonly Gauge[], need: Need): readonly Suitability
   gauges
     .map((g) => suits(g, need))
     .sort((a, b) => ORDER.indexOf(a.fitness) - ORDER.indexOf(b.fitness) || b.ratio - a.ratio);
+
+/** A gauge worth borrowing: its range in round figures of a unit, its class and what it must read to. */
+export interface Borrow {
+  readonly gauge: Gauge;
+  readonly suitability: Suitability;
+  /** `0–15 inH2O, grade 2A (B40.100), divisions of 0.1 inH2O`. */
+  readonly text: string;
+}
+
+/** Ends of scales as gauges are commonly made [common practice; EN 837-1 and B40.100 ranges, from memory]. */
+const ENDS = [1, 1.6, 2.5, 4, 6, 10, 15, 16, 25, 30, 40, 60] as const;
+/** From the commonest to the finest. */
+const CLASSES = ['B', 'A', '1A', '2A', '3A', '4A'] as const;
+
+/**
+ * What to borrow where no gauge at hand can tell: the smallest common range that survives the worst step and has the target in
+ * its middle half, in the coarsest class that is good; failing that, the best there is.
+ * @param unit unit of the scale
+ * @returns undefined where even the finest class cannot tell
+ */
+export function whatToBorrow(need: Need, unit: string): Borrow | undefined {
+  const target = fromCanonical(need.target, unit);
+  const worst = fromCanonical(need.worst, unit);
+  const decade = 10 ** Math.floor(Math.log10(Math.max(target, worst, 1e-9)) - 1);
+  const ends = [1, 10, 100].flatMap((m) => ENDS.map((e) => e * decade * m));
+  const fits = ends.filter((e) => worst <= e && target <= 0.75 * e).sort((a, b) => a - b);
+  let best: Borrow | undefined;
+  for (const grade of CLASSES)
+    for (const upper of fits.slice(0, 2)) {
+      const accuracy = parseAccuracyClass(grade);
+      if (!accuracy.ok) continue;
+      // Dials carry about as many divisions as their class can mean: a division of the permitted error.
+      const division = roundStep(
+        upper * { B: 0.02, A: 0.01, '1A': 0.01, '2A': 0.005, '3A': 0.002, '4A': 0.001 }[grade],
+      );
+      const gauge: Gauge = {
+        id: `borrow-${upper}-${grade}`,
+        label: 'A borrowed gauge',
+        kind: grade === '3A' || grade === '4A' ? 'digital' : 'bourdon',
+        unit,
+        lower: 0,
+        upper: Number(upper.toPrecision(3)),
+        division,
+        readable: grade === '3A' || grade === '4A' ? 1 : 0.5,
+        accuracy: accuracy.value,
+        ...(need.medium ? { medium: need.medium } : {}),
+      };
+      const suitability = suits(gauge, need);
+      if (suitability.fitness !== 'good' && suitability.fitness !== 'usable') continue;
+      const text = `${rangeText(gauge)}, ${classText(gauge.accuracy)}, divisions of ${division} ${unit}`;
+      if (suitability.fitness === 'good') return { gauge, suitability, text };
+      if (!best || suitability.ratio > best.suitability.ratio * 1.2) best = { gauge, suitability, text };
+    }
+  return best;
+}
+
+/** A step as scales have them: 1, 2 or 5 times a power of ten. */
+function roundStep(x: number): number {
+  const power = 10 ** Math.floor(Math.log10(x));
+  const m = [1, 2, 5, 10].find((k) => k * power >= x * 0.99) ?? 10;
+  return Number((m * power).toPrecision(3));
+}

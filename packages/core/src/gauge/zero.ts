@@ -1,4 +1,4 @@
-import { toCanonical } from '../quantity/index.js';
+import { intervalToCanonical } from '../quantity/index.js';
 import { errorLimit } from './accuracy.js';
 import { spanOf, type Gauge } from './gauge.js';
 
@@ -24,7 +24,7 @@ export interface ZeroState {
  * divisions are finer than that, as on a digital gauge. Pa.
  */
 export const zeroLimit = (g: Gauge): number =>
-  Math.max(2 * spanOf(g).division, toCanonical(errorLimit(g.accuracy, 0, g.lower, g.upper), g.unit));
+  Math.max(2 * spanOf(g).division, intervalToCanonical(errorLimit(g.accuracy, 0, g.lower, g.upper), g.unit));
 
 /**
  * The zero that a run of checks leaves, in the order they were made.

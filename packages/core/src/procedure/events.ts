@@ -5,7 +5,7 @@ import type { ReadingState } from '../trace/index.js';
 
 /** Which part of the job a reading belongs to. */
 export type Phase = 'found' | 'adjust' | 'left';
-export type Outcome = 'set' | 'left-as-found' | 'replace' | 'unfinished';
+export type Outcome = 'set' | 'left-as-found' | 'restricted' | 'replace' | 'unfinished';
 export type Facts = Readonly<Record<string, string>>;
 
 /** A value as it was typed (or taken from a gauge), beside the canonical one. */
@@ -41,12 +41,20 @@ export interface StartedBody {
   readonly familyVersion: number;
   readonly coreVersion: string;
   readonly mode: 'work' | 'practice';
-  readonly site: { readonly id: string; readonly name: string; readonly altitude_m: number };
+  readonly site: {
+    readonly id: string;
+    readonly name: string;
+    readonly altitude_m: number;
+    /** A barometer read on the day: it beats the altitude. Pa absolute. */
+    readonly barometer_Pa?: number;
+  };
   readonly control: { readonly id: string; readonly name: string; readonly equipment: string };
   readonly technician: string;
   readonly plan: Plan;
   readonly gauges: Readonly<Record<string, Gauge>>;
-  /** Why a gauge past its date was used, by place. */
+  /** How far each gauge hangs below the point that is meant, m: it reads that much water too high. */
+  readonly heads_m?: Readonly<Record<string, number>>;
+  /** Why a gauge past its date, or one that failed its check, was used, by place. */
   readonly gaugeReasons?: Readonly<Record<string, string>>;
   readonly rule: Rule;
   readonly priors: Readonly<Record<string, AdjusterPrior>>;
@@ -66,6 +74,8 @@ export interface GaugeBody {
   readonly slot: string;
   readonly gauge: Gauge;
   readonly reason: string;
+  /** How far it hangs below the point that is meant, m. */
+  readonly head_m?: number;
 }
 
 interface Placed {

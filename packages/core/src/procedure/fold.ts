@@ -38,6 +38,15 @@ export interface SetAside {
   readonly reason: string;
 }
 
+/** A gauge in a place, from one event on. */
+export interface Mounted {
+  readonly gauge: Gauge;
+  readonly from: number;
+  readonly head_m: number;
+  /** Why it took the place of another. */
+  readonly reason?: string;
+}
+
 /** Everything that a job's log says, as it stands after the newest event. Mutated only by `apply`. */
 export interface JobState {
   readonly job: string;
@@ -45,7 +54,7 @@ export interface JobState {
   started?: Kept<StartedBody>;
   openingPlan?: Plan;
   plan?: Plan;
-  readonly gauges: Map<string, { gauge: Gauge; from: number }[]>;
+  readonly gauges: Map<string, Mounted[]>;
   readonly zeros: Map<string, Kept<ZeroBody>[]>;
   readonly reads: Kept<ReadBody>[];
   readonly turns: Kept<TurnBody>[];
@@ -158,7 +167,7 @@ function take(state: JobState, event: JobEvent, order: number): void {
       state.openingPlan = state.plan = body.plan;
       state.holder = event.device;
       for (const [slot, gauge] of Object.entries(body.gauges))
-        state.gauges.set(slot, [{ gauge, from: order }]);
+        state.gauges.set(slot, [{ gauge, from: order, head_m: body.heads_m?.[slot] ?? 0 }]);
       return;
     case 'planned':
       state.plan = body.plan;
@@ -166,7 +175,7 @@ function take(state: JobState, event: JobEvent, order: number): void {
     case 'gauge':
       state.gauges.set(body.slot, [
         ...(state.gauges.get(body.slot) ?? []),
-        { gauge: body.gauge, from: order },
+        { gauge: body.gauge, from: order, head_m: body.head_m ?? 0, reason: body.reason },
       ]);
       return;
     case 'zero':

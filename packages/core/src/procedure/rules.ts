@@ -1,7 +1,8 @@
 import type { AdjusterPrior } from '../advisor/index.js';
-import type { RepeatabilityPrior } from '../gauge/index.js';
+import type { Budget, Medium, RepeatabilityPrior } from '../gauge/index.js';
 import type { Plan } from './events.js';
 import type { Words } from './step.js';
+import type { JobView } from './view.js';
 
 /** Something a rule noticed, with its reason. */
 export interface Finding {
@@ -14,6 +15,14 @@ export interface Finding {
   readonly about?: string;
 }
 
+/** A figure that a family works out of a job's readings. Canonical units. */
+export interface Derived {
+  readonly value: number;
+  readonly n: number;
+  readonly budget: Budget;
+  readonly ids: readonly string[];
+}
+
 /** One adjustable or observable value of a control. */
 export interface SettingDef {
   readonly id: string;
@@ -22,12 +31,14 @@ export interface SettingDef {
   readonly short: string;
   /** Where its readings turn on a trace: at a low, at a high, at a peak, or standing firm. */
   readonly catch: 'firm' | 'low' | 'high' | 'peak';
-  readonly dimension: 'pressure' | 'time';
+  readonly dimension: 'pressure' | 'time' | 'temperature';
   readonly unit: string;
   /** The place of the gauge that reads it. */
   readonly slot: string;
-  /** Had by reading, from others by relation, or as the time between two readings. */
-  readonly had: 'reading' | 'relation' | 'timing';
+  /** Had by reading, from others by relation, as the time between two readings, or worked out by the family. */
+  readonly had: 'reading' | 'relation' | 'timing' | 'derived';
+  /** For a derived setting: its figure as the job stands. */
+  readonly derive?: (job: JobView, when: 'found' | 'left') => Derived | undefined;
   /** For a timing: the setting whose reading carries the seconds. */
   readonly from?: string;
   /** Repeated readings that must agree before it is proved. */
@@ -76,12 +87,37 @@ export interface Relation {
   readonly hard: boolean;
 }
 
+/** A place that a gauge (or a thermometer) is put in. */
+export interface GaugeSlot {
+  readonly id: string;
+  readonly title: string;
+  readonly medium: Medium;
+  /** What is read there; pressures unless it says otherwise. */
+  readonly dimension?: 'pressure' | 'temperature';
+  readonly optional?: boolean;
+  /** Only under these plans; always where absent. */
+  readonly when?: (plan: Plan) => boolean;
+  /** The gauge in this place is itself under test, held against the one in another place, or against no gauge. */
+  readonly underTest?: { readonly against?: string };
+}
+
 /** What the job's arithmetic needs of a family. */
 export interface JobRules {
   readonly settings: readonly SettingDef[];
+  readonly slots: readonly GaugeSlot[];
   readonly adjusters: readonly AdjusterDef[];
   readonly relations: readonly Relation[];
   readonly facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
   /** What an adjustment of this setting must never reach, Pa. */
   never(plan: Plan, setting: string): number;
+  /** The unit a plan is worked in where it is not the settings' own: that of the gauge under test. */
+  unitOf?(plan: Plan, setting: string): string;
 }
+
+/** The places that a plan needs gauges in. */
+export const slotsOf = (rules: Pick<JobRules, 'slots'>, plan: Plan): readonly GaugeSlot[] =>
+  rules.slots.filter((s) => s.when?.(plan) ?? true);
+
+/** The unit in which a setting is said under a plan. */
+export const unitOf = (rules: JobRules, plan: Plan, setting: string): string =>
+  rules.unitOf?.(plan, setting) ?? rules.settings.find((s) => s.id === setting)?.unit ?? 'Pa';

@@ -64,7 +64,10 @@ export function offer(procedure: Procedure, job: JobView): Offer {
   const nodes = job.state.leaving ? procedure.restore : [...procedure.body, ...procedure.restore];
   if (job.state.leaving) walker.history(procedure.body);
   walker.list(nodes, '1');
-  const now = walker.items.find((i) => i.status === 'now');
+  const now = zeroFirst(
+    job,
+    walker.items.find((i) => i.status === 'now'),
+  );
   return {
     walk: walker.items,
     now,
@@ -72,6 +75,22 @@ export function offer(procedure: Procedure, job: JobView): Offer {
     permit: now?.step.permit && !job.started.permits.includes(now.step.permit) ? now.step.permit : undefined,
     finished: now === undefined,
   };
+}
+
+/** A gauge that was changed is zeroed before it is read: the step for it comes in front. */
+function zeroFirst(job: JobView, now: WalkItem | undefined): WalkItem | undefined {
+  if (now?.step.kind !== 'read' || !job.zeroDue(now.step.slot)) return now;
+  const { slot } = now.step;
+  const label = job.gauge(slot)?.label ?? 'the gauge';
+  const step: Step = {
+    kind: 'zero',
+    key: `${RENEW}zero=${job.gauge(slot)?.id ?? slot}`,
+    title: 'Zero of the changed gauge',
+    say: `Vent ${label} and read its zero, then connect it again.`,
+    why: 'Its zero is not known in this job yet.',
+    slot,
+  };
+  return { step, pass: now.pass, status: 'now', taken: [] };
 }
 
 function missingFacts(step: Step, job: JobView): Missing[] {

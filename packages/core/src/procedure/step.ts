@@ -47,6 +47,8 @@ export interface NoteStep extends Face {
 export interface ZeroStep extends Face {
   readonly kind: 'zero';
   readonly slot: string;
+  /** The screw is open: the needle is to be set to zero where it stands off. */
+  readonly adjust?: boolean;
 }
 /** How the needle is caught: standing still, or at its lowest, highest or momentary peak. */
 export type Catch = 'firm' | 'low' | 'high' | 'peak';

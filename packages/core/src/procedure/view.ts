@@ -1,11 +1,24 @@
 import { advise, believe, type Advice, type Aim, type Belief, type Happening } from '../advisor/index.js';
-import { readingBudget, spanOf, zeroState, type Budget, type Gauge, type ZeroState } from '../gauge/index.js';
-import { showWithUnit } from '../quantity/index.js';
+import {
+  columnOf,
+  dimensionOf,
+  readingBudget,
+  shownStep,
+  spanError,
+  spanOf,
+  zeroState,
+  type Budget,
+  type BudgetInput,
+  type Gauge,
+  type ZeroState,
+} from '../gauge/index.js';
+import { convert, showInterval, showWithUnit } from '../quantity/index.js';
+import { waterHead } from '../reckon/index.js';
 import { decide, insidePlain, type Limits, type Rule, type Verdict } from '../verdict/index.js';
 import { combineBudgets, timingBudget } from './budgets.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
 import { factsHold, type JobState, type Kept } from './fold.js';
-import type { AdjusterDef, JobRules, SettingDef } from './rules.js';
+import { unitOf, type AdjusterDef, type GaugeSlot, type JobRules, type SettingDef } from './rules.js';
 
 /** One figure of the sheet: found or left, with its uncertainty. Canonical units. */
 export interface Figure {
@@ -21,6 +34,9 @@ export interface Corrected {
   readonly kept: Kept<ReadBody>;
   readonly value: number;
 }
+
+/** How well the height between a gauge and its point is known, m [common practice, no source]. */
+const HEIGHT_DOUBT_M = 0.02;
 
 /** Device and wall time at which the question "what holds now" is asked. */
 export interface Now {
@@ -91,10 +107,67 @@ export class JobView {
   }
 
   gauge(slot: string, order = Infinity): Gauge | undefined {
+    return this.mounted(slot, order)?.gauge;
+  }
+
+  private mounted(slot: string, order: number) {
+    return (this.state.gauges.get(slot) ?? []).filter((g) => g.from <= order).at(-1);
+  }
+
+  slot(id: string): GaugeSlot | undefined {
+    return this.rules.slots.find((s) => s.id === id);
+  }
+
+  /** A gauge was changed in this place and its zero not read since. */
+  zeroDue(slot: string): boolean {
     const list = this.state.gauges.get(slot) ?? [];
-    let found: Gauge | undefined;
-    for (const g of list) if (g.from <= order) found = g.gauge;
-    return found;
+    const last = list.at(-1);
+    if (!last || list.length < 2 || dimensionOf(last.gauge) !== 'pressure') return false;
+    return !(this.state.zeros.get(slot) ?? []).some((z) => z.order > last.from);
+  }
+
+  /** Height correction of the gauge in a place, Pa: what to take off; only water weighs enough. */
+  private head(slot: string, order: number): number {
+    const h = this.mounted(slot, order)?.head_m ?? 0;
+    const head = h === 0 || this.slot(slot)?.medium !== 'water' ? undefined : waterHead(h);
+    return head?.ok ? head.value : 0;
+  }
+
+  /**
+   * A raw reading as it is meant, Pa (or K): zero off, column to its temperature, known span error off, height off. Of a
+   * gauge under test only its zero: its error is what is looked for.
+   */
+  corrected(slot: string, raw: number, order = Infinity): number {
+    const gauge = this.gauge(slot, order);
+    if (!gauge || dimensionOf(gauge) !== 'pressure') return raw;
+    const zeroed = raw - (this.zero(slot, order)?.offset ?? 0);
+    if (this.slot(slot)?.underTest) return zeroed;
+    const column = zeroed * columnOf(gauge);
+    return column - (spanError(gauge, column)?.error ?? 0) - this.head(slot, order);
+  }
+
+  /** Everything a budget needs to know of a figure read in one place, but for the readings themselves. */
+  measured(
+    slot: string,
+    order = Infinity,
+  ): Pick<BudgetInput, 'gauge' | 'zero' | 'against' | 'headDoubt'> | undefined {
+    const gauge = this.gauge(slot, order);
+    if (!gauge) return undefined;
+    const test = this.slot(slot)?.underTest;
+    const other = test?.against ? this.gauge(test.against, order) : undefined;
+    const metre = this.head(slot, order) === 0 ? undefined : waterHead(HEIGHT_DOUBT_M);
+    return {
+      gauge,
+      zero: this.zero(slot, order),
+      ...(metre?.ok ? { headDoubt: metre.value } : {}),
+      ...(test
+        ? {
+            against: other
+              ? { gauge: other, zero: this.zero(test.against ?? '', order) }
+              : ('nothing' as const),
+          }
+        : {}),
+    };
   }
 
   /** The zero of the gauge in a place, as it stood when event number `order` was taken. */
@@ -126,9 +199,19 @@ export class JobView {
         .filter((r) => r.body.setting === setting && r.body.bound === undefined)
         .map((kept) => ({
           kept,
-          value: kept.body.value.value - (this.zero(kept.body.slot, kept.order)?.offset ?? 0),
+          value: this.readingOf(setting, kept),
         })),
     );
+  }
+
+  private readingOf(setting: string, { body, order }: Kept<ReadBody>): number {
+    const value = this.corrected(body.slot, body.value.value, order);
+    const against = this.slot(body.slot)?.underTest?.against;
+    const nominal = this.plan.values[setting];
+    // The better gauge was brought to the nominal value: by its own corrections the pressure was a little beside it.
+    return against === undefined || nominal === undefined
+      ? value
+      : value + nominal - this.corrected(against, nominal, order);
   }
 
   /** Readings that only bound a setting. */
@@ -202,13 +285,17 @@ export class JobView {
       const def = this.setting(setting);
       if (def.had === 'relation') return this.byRelation(def, when);
       if (def.had === 'timing') return this.byTiming(def, when);
+      if (def.had === 'derived') {
+        const d = def.derive?.(this, when);
+        return d && { setting, ...d };
+      }
       const set =
         when === 'found'
           ? this.readings(setting).filter((r) => r.kept.body.at.phase === 'found')
           : this.agreeing(setting);
       const last = set[set.length - 1];
-      const gauge = last && this.gauge(last.kept.body.slot, last.kept.order);
-      if (!last || !gauge) return undefined;
+      const measured = last && this.measured(last.kept.body.slot, last.kept.order);
+      if (!last || !measured) return undefined;
       const values = set.map((r) => r.value);
       return {
         setting,
@@ -216,8 +303,7 @@ export class JobView {
         n: values.length,
         ids: set.map((r) => r.kept.id),
         budget: readingBudget({
-          gauge,
-          zero: this.zero(last.kept.body.slot, last.kept.order),
+          ...measured,
           readings: values,
           repeatability: def.repeatability,
           caught: def.caught,
@@ -285,11 +371,29 @@ export class JobView {
     });
   }
 
-  /** A canonical value in the setting's unit at its gauge's readable step, with the unit. */
-  say(value: number, setting: string): string {
+  /** The unit a setting is said in. */
+  unitOf(setting: string): string {
+    return unitOf(this.rules, this.plan, setting);
+  }
+
+  /** The smallest step worth saying, in that unit: a tenth, or what a finer scale can be read to. */
+  step(setting: string): number {
     const def = this.setting(setting);
-    if (def.dimension === 'time') return showWithUnit(value, { unit: def.unit, step: 1 });
-    return showWithUnit(value, { unit: def.unit, step: 0.1 });
+    if (def.dimension === 'time') return 1;
+    const gauge = this.gauge(def.slot);
+    if (!gauge || def.dimension !== dimensionOf(gauge)) return 0.1;
+    const unit = this.unitOf(setting);
+    return Math.min(0.1, def.dimension === 'pressure' ? convert(shownStep(gauge), gauge.unit, unit) : 0.1);
+  }
+
+  /** A canonical value in the setting's unit, with the unit. */
+  say(value: number, setting: string): string {
+    return showWithUnit(value, { unit: this.unitOf(setting), step: this.step(setting) });
+  }
+
+  /** A canonical difference (an uncertainty, a change) in the setting's unit. */
+  sayWidth(value: number, setting: string): string {
+    return showInterval(value, { unit: this.unitOf(setting), step: this.step(setting) });
   }
 
   private history(def: AdjusterDef): readonly Happening[] {

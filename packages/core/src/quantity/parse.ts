@@ -110,6 +110,10 @@ export function parseGaugePressure(text: string, defaultUnit: string): Result<Ty
     return refuse('wrong-kind', `${typed.value.unit} is absolute; this needs a gauge pressure.`, {
       remedy: `Type it in ${defaultUnit}, or convert it with the site's ambient pressure first.`,
     });
+  if (typed.ok && typed.value.kind === 'difference')
+    return refuse('wrong-kind', `${typed.value.unit} is a difference; this needs a gauge pressure.`, {
+      remedy: `Type what the gauge shows, in ${defaultUnit}.`,
+    });
   return typed;
 }
 

@@ -1,14 +1,17 @@
 import type { PressureKind } from './pressure.js';
 
-export type Dimension = 'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature';
+export type Dimension =
+  'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature' | 'ratio';
 
-/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, V, K). */
+/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, V, K, 1). */
 export interface Unit {
   readonly id: string;
   readonly dimension: Dimension;
   readonly factor: number;
   /** Added after the factor; only temperatures have one. */
   readonly offset?: number;
+  /** How it is printed where that is not its id. */
+  readonly symbol?: string;
   /** Pressure units that say their own kind, such as psia. */
   readonly kind?: PressureKind;
   /** Other spellings that people type, lower case, without spaces. */
@@ -46,6 +49,7 @@ const ALL: readonly Unit[] = [
   p('psi', PSI, ['lb/in2', 'lbf/in2', 'pounds', '#']),
   p('psig', PSI, ['psi(g)'], 'gauge'),
   p('psia', PSI, ['psi(a)'], 'absolute'),
+  p('psid', PSI, ['psi(d)'], 'difference'),
   p('ozf/in2', PSI / 16, ['oz', 'ozf', 'oz/in2', 'osi']),
   p('inH2O', INH2O, ['inwc', 'inwg', 'inw', '"wc', '"h2o', 'iwc']),
   p('mmH2O', INH2O / 25.4, ['mmwc']),
@@ -70,8 +74,16 @@ const ALL: readonly Unit[] = [
   { id: 'h', dimension: 'time', factor: 3600, also: ['hours'] },
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },
-  { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, also: ['°c', 'c'] },
-  { id: 'degF', dimension: 'temperature', factor: 5 / 9, offset: 459.67 * (5 / 9), also: ['°f', 'f'] },
+  { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, symbol: '°C', also: ['°c', 'c'] },
+  { id: '%', dimension: 'ratio', factor: 0.01, also: ['percent'] },
+  {
+    id: 'degF',
+    dimension: 'temperature',
+    factor: 5 / 9,
+    offset: 459.67 * (5 / 9),
+    symbol: '°F',
+    also: ['°f', 'f'],
+  },
 ];
 
 const squash = (text: string): string => text.trim().replace(/\s+/g, '');
@@ -100,6 +112,9 @@ export function unit(id: string): Unit {
   return found;
 }
 
+/** How a unit is printed: `°F` for `degF`. */
+export const symbolOf = (unitId: string): string => unit(unitId).symbol ?? unitId;
+
 /** Every unit of a dimension, in the order people list them. */
 export const unitsOf = (dimension: Dimension): readonly Unit[] =>
   ALL.filter((u) => u.dimension === dimension);
@@ -118,6 +133,12 @@ export const fromCanonical = (value: number, unitId: string): number => {
   const u = unit(unitId);
   return (value - (u.offset ?? 0)) / u.factor;
 };
+
+/** A difference of two values of a unit to the canonical unit: a temperature's offset does not count. */
+export const intervalToCanonical = (value: number, unitId: string): number => value * unit(unitId).factor;
+
+/** A canonical difference (an uncertainty, a step, a change) in the given unit. */
+export const intervalFromCanonical = (value: number, unitId: string): number => value / unit(unitId).factor;
 
 /**
  * A value from one unit to another of the same dimension.

@@ -1,4 +1,4 @@
-import { showWithUnit } from '../quantity/index.js';
+import { gauge, toAbsolute, type AbsolutePressure, type PressureKind } from '../quantity/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { waterSaturationPressure, waterSaturationTemperature } from './water.js';
 
@@ -23,6 +23,8 @@ export interface Fluid {
   readonly lower_K: number;
   readonly upper_K: number;
   readonly source: string;
+  /** How far the equation may be from the charts it was checked against, as a part of the pressure. */
+  readonly tolerance: number;
 }
 
 const F = (f: number): number => ((f - 32) * 5) / 9 + 273.15;
@@ -33,6 +35,7 @@ const REFRIGERANTS: readonly (Fluid & { readonly line: Ancillary })[] = [
     title: 'R-410A',
     lower_K: F(-40),
     upper_K: 344,
+    tolerance: 0.002,
     source: 'published pseudo-pure equation of 2003, from memory; checked at five chart values',
     line: {
       Tc: 344.494,
@@ -46,6 +49,7 @@ const REFRIGERANTS: readonly (Fluid & { readonly line: Ancillary })[] = [
     title: 'R-134a',
     lower_K: F(-40),
     upper_K: 374,
+    tolerance: 0.002,
     source:
       'published standard formulation of 1994, from memory; checked at four chart values and the boiling point',
     line: {
@@ -55,11 +59,53 @@ const REFRIGERANTS: readonly (Fluid & { readonly line: Ancillary })[] = [
     },
   },
   {
+    id: 'R32',
+    title: 'R-32',
+    lower_K: 221,
+    upper_K: 351,
+    tolerance: 0.002,
+    source: 'published standard formulation, from memory; checked at five table values and the boiling point',
+    line: {
+      Tc: 351.255,
+      pc: 5782e3,
+      bubble: { n: [-7.4883, 1.9697, -1.7496, -4.0224, 1.5209], t: [1, 1.5, 2.2, 4.8, 6.2] },
+    },
+  },
+  {
+    id: 'R290',
+    title: 'R-290 (propane)',
+    lower_K: F(-60),
+    upper_K: 369,
+    tolerance: 0.002,
+    source:
+      'published reference equation of 2009, from memory; checked at five table values and the boiling point',
+    line: {
+      Tc: 369.89,
+      pc: 4251.2e3,
+      bubble: { n: [-6.7722, 1.6938, -1.3341, -3.1876, 0.94937], t: [1, 1.5, 2.2, 4.8, 6.2] },
+    },
+  },
+  {
+    id: 'R744',
+    title: 'R-744 (carbon dioxide)',
+    lower_K: 216.59,
+    upper_K: 304,
+    tolerance: 0.002,
+    source:
+      'published reference equation of 1996, from memory; checked at five table values and the triple point',
+    line: {
+      Tc: 304.1282,
+      pc: 7377.3e3,
+      bubble: { n: [-7.0602087, 1.9391218, -1.6463597, -3.2995634], t: [1, 1.5, 2, 4] },
+    },
+  },
+  {
     id: 'R22',
     title: 'R-22',
     // A rough fit: good to 1 % between these and refused outside.
     lower_K: F(30),
     upper_K: F(120),
+    tolerance: 0.01,
     source: 'rough fit to chart values, 1 % from 30 to 120 °F; checked at three of them',
     line: { Tc: 369.295, pc: 4990e3, bubble: { n: [-7.1, 1.8, -1.9, -2.9], t: [1, 1.5, 2.3, 4.3] } },
   },
@@ -70,6 +116,7 @@ const WATER: Fluid = {
   title: 'Water (steam)',
   lower_K: 273.15,
   upper_K: 647.096,
+  tolerance: 0.0005,
   source: 'IAPWS-IF97',
 };
 
@@ -169,87 +216,32 @@ export function saturationTemperature(
   return accept((low + high) / 2);
 }
 
+/**
+ * Saturation temperature at a pressure of a stated kind.
+ * @param p Pa, gauge or absolute as `kind` says
+ * @param ambient Pa absolute, for a gauge pressure
+ * @returns K; refused for a difference, which stands on no known pressure
+ */
+export function saturationTemperatureAt(
+  fluid: string,
+  p: number,
+  kind: PressureKind,
+  ambient: AbsolutePressure,
+  side: 'bubble' | 'dew' = 'bubble',
+): Result<number> {
+  if (kind === 'difference')
+    return refuse('wrong-kind', 'A pressure difference has no saturation temperature.', {
+      remedy: 'Type what a gauge shows (psi, bar), or an absolute pressure (psia, bara).',
+    });
+  if (kind === 'absolute') return saturationTemperature(fluid, p, side);
+  const absolute = toAbsolute(gauge(p), ambient);
+  return absolute.ok ? saturationTemperature(fluid, absolute.value, side) : absolute;
+}
+
 /** Slope of the bubble line, Pa/K: what a thermometer's doubt is worth in pressure. */
 export function saturationSlope(fluid: string, T: number): Result<number> {
   const [a, b] = [saturationPressure(fluid, T - 0.05), saturationPressure(fluid, T + 0.05)];
   if (!a.ok) return a;
   if (!b.ok) return b;
   return accept((b.value.bubble - a.value.bubble) / 0.1);
-}
-
-/** A thermometer's two readings: on the cylinder's surface and in the air beside it, °C, with its own doubt. */
-export interface SpanCheckInput {
-  readonly fluid: string;
-  readonly surface_C: readonly number[];
-  readonly air_C: number;
-  readonly thermometer_C: number;
-  /** Ambient, Pa absolute. */
-  readonly ambient: number;
-  /** What the gauge shows, zero taken off, gauge Pa; and its expanded uncertainty. */
-  readonly shown: number;
-  readonly U: number;
-}
-
-export interface SpanCheck {
-  /** Gauge Pa. */
-  readonly expected: number;
-  /** Expanded uncertainty of the expected pressure: temperature doubt × slope. */
-  readonly U: number;
-  readonly agrees: boolean;
-  readonly because: string;
-  readonly warnings: readonly string[];
-}
-
-/** Air and surface may differ by this before the temperature is doubted more, K [common practice, no source]. */
-const AIR_DIFFERS = 1;
-/** Repeated surface readings within this are settled, K. */
-const SETTLED = 0.3;
-
-/**
- * Span of a gauge against a saturated refrigerant at rest.
- * Says "agrees within", never "correct": the thermometer's doubt times the slope is part of it.
- * @returns a refusal where the cylinder is not at rest (surface readings differ) or the fluid is not known there
- */
-export function spanCheck(i: SpanCheckInput): Result<SpanCheck> {
-  if (i.surface_C.length < 2)
-    return refuse('not-settled', 'One surface reading cannot show that the cylinder is at rest.', {
-      remedy: 'Read the surface again after a few minutes.',
-    });
-  const spread = Math.max(...i.surface_C) - Math.min(...i.surface_C);
-  if (spread > SETTLED)
-    return refuse(
-      'not-settled',
-      `The cylinder is not at rest: its surface changed by ${spread.toFixed(1)} °C.`,
-      {
-        bound: `${SETTLED} °C between readings`,
-        remedy: 'Leave it in a steady place and read again.',
-      },
-    );
-  const T = i.surface_C.reduce((a, b) => a + b, 0) / i.surface_C.length + 273.15;
-  const p = saturationPressure(i.fluid, T);
-  if (!p.ok) return p;
-  const slope = saturationSlope(i.fluid, T);
-  if (!slope.ok) return slope;
-  const gap = Math.abs(i.air_C - (T - 273.15));
-  const warnings: string[] = [];
-  if (gap > AIR_DIFFERS)
-    warnings.push(
-      `The air differs by ${gap.toFixed(1)} °C from the cylinder: the cylinder’s temperature is used, and doubted more.`,
-    );
-  const doubt = Math.hypot(i.thermometer_C, gap > AIR_DIFFERS ? gap / 2 : 0);
-  const expected = p.value.bubble - i.ambient;
-  const U = doubt * slope.value;
-  const miss = i.shown - expected;
-  const room = Math.hypot(U, i.U);
-  const agrees = Math.abs(miss) <= room;
-  const psi = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
-  return accept({
-    expected,
-    U,
-    agrees,
-    warnings,
-    because: agrees
-      ? `It shows ${psi(i.shown)}; ${psi(expected)} ± ${psi(U)} is expected: agrees within ${psi(room)}.`
-      : `It shows ${psi(i.shown)}; ${psi(expected)} ± ${psi(U)} is expected: off by ${psi(miss)}.`,
-  });
 }

@@ -35,6 +35,8 @@ export interface Rig {
   readonly channels: Readonly<Record<string, number>>;
   set(handle: string, value: number): void;
   position(handle: string): number;
+  /** A hand sets the needle of the gauge in a place as near to zero as its screw lets it. */
+  zero?(slot: string): void;
   /** Move an adjuster by a signed amount in its hand unit. */
   turn(adjuster: string, amount: number): void;
   /** What a person at the installation would answer at an observation step. */
@@ -45,10 +47,21 @@ export interface Rig {
   restore(snapshot: unknown): void;
 }
 
+/** What hands do to a rig, and when: a run that shows something. */
+export interface Scenario {
+  readonly id: string;
+  readonly title: string;
+  /** The place whose gauge is recorded. */
+  readonly slot: string;
+  readonly hands: readonly { readonly at_s: number; readonly handle: string; readonly value: number }[];
+}
+
 export interface RigModel {
+  /** Runs worth recording, the usual one first. */
+  readonly scenarios: readonly Scenario[];
   readonly handles: readonly HandleDef[];
   readonly faults: readonly FaultDef[];
-  /** Sensor noise of each gauge place, Pa. */
-  readonly noise: Readonly<Record<string, number>>;
+  /** Sensor noise of each gauge place, Pa (or K). */
+  noise(plan: Plan): Readonly<Record<string, number>>;
   create(options: RigOptions): Rig;
 }

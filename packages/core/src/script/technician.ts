@@ -7,6 +7,7 @@ import {
   PAYLOAD_VERSION,
   placeOf,
   RENEW,
+  type AsTyped,
   type JobBody,
   type JobEvent,
   type Outcome,
@@ -144,14 +145,20 @@ export class ScriptedTechnician {
       case 'zero': {
         const gauge = view.gauge(step.slot);
         if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-        const shown = this.rig.gauge(step.slot);
-        const value = this.typed(asRead(gauge, shown), gauge.unit, gauge.division * gauge.readable);
+        const reads = (): AsTyped =>
+          this.typed(asRead(gauge, this.rig.gauge(step.slot)), gauge.unit, gauge.division * gauge.readable);
+        const before = reads();
+        const set = step.adjust === true && this.rig.zero !== undefined && before.value !== 0;
+        if (set) {
+          this.rig.zero?.(step.slot);
+          this.pass(10);
+        }
         return this.write({
           kind: 'zero',
           slot: step.slot,
-          before: value,
-          after: value,
-          handling: 'carried',
+          before,
+          after: set ? reads() : before,
+          handling: set ? 'adjusted' : 'carried',
           at,
           ...sets,
         });
@@ -192,7 +199,7 @@ export class ScriptedTechnician {
   private read(view: JobView, step: ReadStep, at: Place): void {
     const gauge = view.gauge(step.slot);
     if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-    const noise = this.family.rig.noise[step.slot] ?? 0;
+    const noise = this.family.rig.noise(view.plan)[step.slot] ?? 0;
     const caught = this.catch(step, spanOf(gauge).readableStep, noise);
     const never = step.watched ? this.family.never(view.plan, step.setting) : Infinity;
     if (this.rig.channels['relief'] === 1 && step.watched && view.state.turns.length > 0)
@@ -263,7 +270,7 @@ export class ScriptedTechnician {
     this.clock += seconds;
   }
 
-  private typed(value: number, unit: string, step: number): { text: string; unit: string; value: number } {
+  private typed(value: number, unit: string, step: number): AsTyped {
     const text = value.toFixed(decimalsFor(step));
     return { text, unit, value: toCanonical(Number(text), unit) };
   }

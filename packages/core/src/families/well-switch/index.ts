@@ -11,6 +11,7 @@ import { adjusters, plate, relations, schools, settings, slots, variants } from 
 export const wellSwitch: Family = {
   meta: wellSwitchMeta,
   variants,
+  variantsAre: 'Usual pair',
   schools,
   plate,
   settings,

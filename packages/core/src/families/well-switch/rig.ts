@@ -36,6 +36,8 @@ interface State {
   jitterIn: number;
   jitterOut: number;
   handles: Record<string, number>;
+  /** What the zero screws of the gauges took off, Pa. */
+  zeroed: Record<string, number>;
 }
 
 /** Constants of this one installation, drawn from the seed. */
@@ -124,6 +126,7 @@ class WellRig implements Rig {
       jitterIn: 0,
       jitterOut: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
+      zeroed: {},
     };
     this.s.water = this.waterAt(
       Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
@@ -178,7 +181,11 @@ class WellRig implements Rig {
     const vented = (this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] ?? 0) === 0;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
     const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return p + (zero[slot] ?? 0) + this.noise.normal() * noise;
+    return p + (zero[slot] ?? 0) - (this.s.zeroed[slot] ?? 0) + this.noise.normal() * noise;
+  }
+
+  zero(slot: string): void {
+    this.s.zeroed[slot] = this.build.zero[slot] ?? 0;
   }
 
   set(handle: string, value: number): void {
@@ -232,12 +239,12 @@ class WellRig implements Rig {
   }
 
   snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles } };
+    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
   }
 
   restore(snapshot: unknown): void {
     const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles } };
+    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
   }
 
   private running(): boolean {
@@ -262,7 +269,30 @@ class WellRig implements Rig {
   }
 }
 
+const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
+
 export const wellSwitchRig: RigModel = {
+  scenarios: [
+    {
+      id: 'cycles',
+      title: 'Water drawn, the pump cycling',
+      slot: 'system',
+      hands: [hand(0, 'gauge', 1), hand(0, 'tap', 0.5)],
+    },
+    {
+      id: 'drain-down',
+      title: 'Two cycles, then drained with the pump locked off',
+      slot: 'system',
+      hands: [
+        hand(0, 'gauge', 1),
+        hand(0, 'tap', 0.5),
+        hand(600, 'power', 0),
+        hand(600, 'tap', 0),
+        hand(600, 'house', 0),
+        hand(605, 'drain', 1),
+      ],
+    },
+  ],
   handles: [
     {
       id: 'power',
@@ -315,6 +345,6 @@ export const wellSwitchRig: RigModel = {
     },
   ],
   faults: FAULTS,
-  noise: NOISE,
+  noise: () => NOISE,
   create: (options) => new WellRig(options),
 };

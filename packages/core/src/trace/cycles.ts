@@ -1,0 +1,354 @@
+import { cleanSwings, meanOf, shown, type Cycle, type Found, type TraceEvent } from './events.js';
+import { kneeAt, lineOf, type Knee } from './knee.js';
+import type { Grain } from './noise.js';
+import { indexAt, MEASURED_FLOW, type Samples } from './samples.js';
+import { Swings, type Extreme } from './swings.js';
+
+/** Parts of a swing that its lines are fitted over, the longest first. */
+const PARTS = [0.4, 0.2, 0.1, 0.05] as const;
+/** A stretch without samples, in usual intervals. */
+const GAP = 6;
+/** Share of the difference between the two kinds of line that is counted as doubt. */
+const SHAPE = 0.25;
+/** What may be left over by lines that are lines, in SDs of the samples. */
+const LINES = 1.3;
+/** A line is long enough when it has moved by this many SDs. */
+const ENOUGH_SD = 60;
+const LEAST_SAMPLES = 4;
+
+/**
+ * Switch cycles: where the pressure turned up (cut-in) and down (cut-out), with times on and off; from a contact or pump channel
+ * where there is one.
+ * @param ambient Pa absolute, for a tank's drain-down
+ */
+export function findCycles(samples: Samples, grain: Grain, ambient = 101325): Found {
+  const { t, p } = samples;
+  const range = grain.high - grain.low;
+  const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.04 * range);
+  const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);
+  const main = mainSwing(extremes);
+  const turns = main > 0 ? kept(extremes, main) : [];
+  const contact = samples.states['contact'] ?? samples.states['pump'];
+  const events = contact
+    ? byContact(samples, contact, grain)
+    : turns.flatMap((e, i) => {
+        const found = turnAt(t, p, turns, i, grain, holes, ambient);
+        return found ? [{ ...found, kind: e.kind === 'low' ? 'cutIn' : 'cutOut' }] : [];
+      });
+  const cycles = paired(events);
+  const drain = drainOf(samples, grain, extremes, ambient, main);
+  const of = (kind: string): TraceEvent[] => events.filter((e) => e.kind === kind);
+  const pressure = (kind: string) =>
+    meanOf(
+      of(kind).map((e) => e.p),
+      of(kind).map((e) => e.u),
+      'Pa',
+    );
+  const [cutIn, cutOut] = [pressure('cutIn'), pressure('cutOut')];
+  const offs = cycles.flatMap((c) => (c.off_s === undefined ? [] : [c.off_s]));
+  const starts = of('cutIn').map((e) => e.t);
+  const periods = starts.slice(1).map((x, i) => x - (starts[i] ?? 0));
+  const period = meanOf(periods, [], 's', grain.dt / 4);
+  const time = (list: readonly number[]) => meanOf(list, [], 's', grain.dt / 4);
+  return {
+    events: [...events, ...spikes, ...(drain ? [drain] : [])].sort((a, b) => a.t - b.t),
+    cycles,
+    figures: shown({
+      cutIn,
+      cutOut,
+      differential:
+        cutIn && cutOut
+          ? {
+              value: cutOut.value - cutIn.value,
+              unit: 'Pa',
+              u: Math.hypot(cutIn.u, cutOut.u),
+              n: Math.min(cutIn.n, cutOut.n),
+            }
+          : undefined,
+      onTime: time(cycles.map((c) => c.on_s)),
+      offTime: time(offs),
+      cyclesPerHour: period && {
+        value: 3600 / period.value,
+        unit: '1/h',
+        u: (3600 / period.value ** 2) * period.u,
+        n: period.n,
+      },
+      precharge: drain && { value: drain.p, unit: 'Pa', u: drain.u, n: 1 },
+      drawdown: drawdownOf(samples, events),
+    }),
+  };
+}
+
+/** The usual size of a swing: the median of those that are not small beside the largest. */
+function mainSwing(extremes: readonly Extreme[]): number {
+  const sizes = extremes.slice(1).map((e, i) => Math.abs(e.p - (extremes[i]?.p ?? e.p)));
+  const most = Math.max(0, ...sizes);
+  const large = sizes.filter((s) => s >= 0.2 * most).sort((a, b) => a - b);
+  return large[large.length >> 1] ?? 0;
+}
+
+/** Turns of the main size, the two ends left out, and of each side only those that stand where most of them do. */
+function kept(extremes: readonly Extreme[], main: number): Extreme[] {
+  const picked: Extreme[] = [];
+  const swings = new Swings(0.5 * main, 0, (e) => {
+    const original = extremes[e.at];
+    if (original) picked.push(original);
+  });
+  extremes.forEach((e, i) => swings.push(i, e.p));
+  swings.finish();
+  const inner = picked.filter((e) => e !== extremes[0] && e !== extremes.at(-1));
+  const middle = (kind: Extreme['kind']): number => {
+    const list = inner
+      .filter((e) => e.kind === kind)
+      .map((e) => e.p)
+      .sort((a, b) => a - b);
+    // Of an even number the higher middle: a tank drained to nothing is no cut-in.
+    return list[list.length >> 1] ?? NaN;
+  };
+  const [low, high] = [middle('low'), middle('high')];
+  const [first, last] = [extremes[0], extremes.at(-1)];
+  return picked.filter((e) => {
+    if (e === first || e === last) return false;
+    return Math.abs(e.p - (e.kind === 'low' ? low : high)) <= 0.3 * main;
+  });
+}
+
+/** One turn, freed of noise and sampling by the lines on either side. */
+function turnAt(
+  t: Float64Array,
+  p: Float64Array,
+  turns: readonly Extreme[],
+  i: number,
+  grain: Grain,
+  holes: readonly (readonly [number, number])[],
+  ambient: number,
+): Omit<TraceEvent, 'kind'> | undefined {
+  const e = turns[i];
+  if (!e) return undefined;
+  const k = e.arrived;
+  const before = turns[i - 1]?.at ?? Math.max(0, k - 4000);
+  const after = turns[i + 1]?.arrived ?? Math.min(p.length - 1, k + 4000);
+  let [from, to] = [k, k + 1];
+  let knee: Knee | undefined;
+  // The longest stretch that is two lines: a draw that changes near the turn spoils a longer one.
+  for (const part of PARTS) {
+    const [a, b] = around(t, p, k, before, after, grain, part);
+    const straight = kneeAt(t, p, k, a, b, grain.sd, { holes });
+    const boyle = kneeAt(t, p, k, a, b, grain.sd, { holes, boyle: ambient });
+    // Air in a tank gives curves that are straight in 1/(p + ambient); a receiver gives straight ones. The samples say which.
+    const better = straight && boyle && boyle.left < straight.left ? boyle : straight;
+    // Where the two differ the shape itself is in doubt.
+    const shape = straight && boyle ? SHAPE * Math.abs(straight.p - boyle.p) : 0;
+    const found = better && { ...better, u: Math.hypot(better.u, shape) };
+    if (!found || (knee && found.left > 0.9 * knee.left)) continue;
+    [knee, from, to] = [found, a, b];
+    if (found.left < LINES) break;
+  }
+  const bent =
+    knee && Math.abs(knee.p - e.p) < 0.25 * Math.abs((turns[i - 1]?.p ?? turns[i + 1]?.p ?? 0) - e.p);
+  if (knee && inGap(t, knee.t, grain)) return undefined;
+  if (knee && bent)
+    return {
+      t: knee.t,
+      p: knee.p,
+      u: Math.hypot(knee.u, grain.step / 12),
+      ut: Math.max(knee.ut, grain.dt / 20),
+      from,
+      to,
+    };
+  const steep = Math.abs((p[k] ?? 0) - (p[Math.max(0, k - 1)] ?? 0));
+  return { t: t[k] ?? 0, p: e.p, u: Math.hypot(grain.sd, steep / 2), ut: grain.dt / 2, from: k, to: k + 1 };
+}
+
+/** Whether a time falls where no samples are: what turned there was not seen. */
+function inGap(t: Float64Array, time: number, grain: Grain): boolean {
+  const i = indexAt(t, time);
+  return (t[i] ?? Infinity) - (t[i - 1] ?? -Infinity) > GAP * grain.dt && i > 0 && i < t.length;
+}
+
+/** The stretch to fit: on each side long enough to see a line, short enough to be one. */
+export function around(
+  t: Float64Array,
+  p: Float64Array,
+  k: number,
+  before: number,
+  after: number,
+  grain: Grain,
+  part = 0.3,
+): [number, number] {
+  const at = t[k] ?? 0;
+  const side = (end: number): number => {
+    const whole = Math.abs((t[end] ?? at) - at);
+    const rise = Math.abs((p[end] ?? 0) - (p[k] ?? 0));
+    const slope = whole > 0 ? rise / whole : 0;
+    const needed = slope > 0 ? (ENOUGH_SD * grain.sd) / slope : Infinity;
+    return Math.max(Math.min(part * whole, Math.max(needed, 8 * grain.dt)), LEAST_SAMPLES * grain.dt);
+  };
+  const [left, right] = [side(before), side(after)];
+  const most = 3 * Math.min(left, right);
+  const from = Math.max(before, indexAt(t, at - Math.min(left, most)) - 1, 0);
+  const to = Math.min(after + 1, indexAt(t, at + Math.min(right, most)) + 1, t.length);
+  return [from, to];
+}
+
+/** Turns by a contact or pump channel: the pressure where the line before the change arrives at it. */
+function byContact(samples: Samples, contact: Float64Array, grain: Grain): TraceEvent[] {
+  const { t, p } = samples;
+  const out: TraceEvent[] = [];
+  let last = 0;
+  for (let i = 1; i < contact.length; i++) {
+    const [was, is] = [contact[i - 1] ?? NaN, contact[i] ?? NaN];
+    if (!(was >= 0.5) === !(is >= 0.5) || Number.isNaN(was) || Number.isNaN(is)) continue;
+    const at = ((t[i - 1] ?? 0) + (t[i] ?? 0)) / 2;
+    const halfGap = ((t[i] ?? 0) - (t[i - 1] ?? 0)) / 2;
+    const back = Math.max(LEAST_SAMPLES + 1, Math.round(Math.min(6 / grain.dt, 0.3 * (i - last))));
+    const from = Math.max(last, i - back);
+    const line = lineOf(t, p, from, i, at);
+    if (line)
+      out.push({
+        kind: is >= 0.5 ? 'cutIn' : 'cutOut',
+        t: at,
+        p: line.p,
+        u: Math.hypot(
+          Math.max(line.up, grain.sd / Math.sqrt(line.n)),
+          (line.slope * halfGap) / Math.sqrt(3),
+          grain.step / 12,
+        ),
+        ut: halfGap / Math.sqrt(3),
+        from,
+        to: i,
+      });
+    last = i;
+  }
+  return out;
+}
+
+function paired(events: readonly TraceEvent[]): Cycle[] {
+  const out: Cycle[] = [];
+  for (let i = 0; i < events.length - 1; i++) {
+    const [a, b, c] = [events[i], events[i + 1], events[i + 2]];
+    if (a?.kind !== 'cutIn' || b?.kind !== 'cutOut') continue;
+    out.push({
+      cutIn: a.p,
+      cutOut: b.p,
+      on_s: b.t - a.t,
+      ...(c?.kind === 'cutIn' ? { off_s: c.t - b.t } : {}),
+    });
+  }
+  return out;
+}
+
+/** Water given between cut-out and the next cut-in, from a flow channel whose unit is known; m³. */
+function drawdownOf(samples: Samples, events: readonly TraceEvent[]) {
+  const flow = samples.states[MEASURED_FLOW];
+  if (!flow) return undefined;
+  const volumes: number[] = [];
+  for (let i = 0; i < events.length - 1; i++) {
+    const [a, b] = [events[i], events[i + 1]];
+    if (a?.kind !== 'cutOut' || b?.kind !== 'cutIn') continue;
+    let v = 0;
+    for (let k = indexAt(samples.t, a.t) + 1; k < indexAt(samples.t, b.t); k++)
+      v += (((flow[k] ?? 0) + (flow[k - 1] ?? 0)) / 2) * ((samples.t[k] ?? 0) - (samples.t[k - 1] ?? 0));
+    volumes.push(v);
+  }
+  return meanOf(
+    volumes,
+    volumes.map((v) => 0.01 * v),
+    'm3',
+  );
+}
+
+/** Time in which an emptied tank's pressure is gone, s; and how much of it. */
+const COLLAPSE_S = 0.6;
+const COLLAPSE = 0.35;
+
+/** The pressure from which a tank collapsed within a moment: where the line before it ends. */
+function collapseOf(
+  t: Float64Array,
+  p: Float64Array,
+  from: number,
+  to: number,
+  grain: Grain,
+): TraceEvent | undefined {
+  const m = Math.max(1, Math.round(COLLAPSE_S / grain.dt));
+  let at = -1;
+  let most = 0;
+  for (let k = from; k + m <= Math.min(to + m, p.length - 1); k++) {
+    const drop = (p[k] ?? 0) - (p[k + m] ?? 0);
+    if (drop > most && drop > COLLAPSE * (p[k] ?? 0)) [most, at] = [drop, k];
+  }
+  if (at < 0) return undefined;
+  const back = Math.max(5, Math.round(4 / grain.dt));
+  const line = lineOf(t, p, Math.max(from, at - back), at, t[at] ?? 0);
+  if (!line || Math.abs(line.slope) * (m * grain.dt) > 0.2 * most) return undefined;
+  // On to the last sample that still stands on the line.
+  const near = Math.max(5 * grain.sd, 3 * line.sd) + grain.step;
+  let k = at;
+  while (k < to && Math.abs((p[k + 1] ?? 0) - line.p - line.slope * ((t[k + 1] ?? 0) - (t[at] ?? 0))) < near)
+    k++;
+  const gone = ((t[k] ?? 0) + (t[k + 1] ?? 0)) / 2;
+  return {
+    kind: 'precharge',
+    t: gone,
+    p: line.p + line.slope * (gone - (t[at] ?? 0)),
+    u: Math.hypot(line.up, grain.sd, (line.slope * grain.dt) / Math.sqrt(12)),
+    ut: grain.dt / Math.sqrt(12),
+    from: Math.max(from, at - back),
+    to: k + 1,
+  };
+}
+
+/**
+ * Precharge from a tank drained to nothing: with a constant draw 1/(p + ambient) falls along a line until the water is gone and
+ * the pressure collapses. The knee is the precharge. [Boyle]
+ */
+function drainOf(
+  { t, p }: Samples,
+  grain: Grain,
+  extremes: readonly Extreme[],
+  ambient: number,
+  main: number,
+): TraceEvent | undefined {
+  for (let i = 0; i < extremes.length - 1; i++) {
+    const [top, bottom] = [extremes[i], extremes[i + 1]];
+    if (top?.kind !== 'high' || bottom?.kind !== 'low') continue;
+    const empty = Math.max(0.08 * top.p, 6 * grain.sd);
+    if (bottom.p > empty || top.p - bottom.p < 0.5 * main) continue;
+    const sudden = collapseOf(t, p, top.at, bottom.arrived, grain);
+    if (sudden) return sudden;
+    let from = top.at;
+    while (from < bottom.arrived && (p[from] ?? 0) > top.p - 0.04 * (top.p - bottom.p)) from++;
+    let to = from;
+    while (to < bottom.arrived && (p[to] ?? 0) > Math.max(empty, 0.12 * top.p)) to++;
+    const n = to - from;
+    if (n < 8) continue;
+    const y = new Float64Array(n);
+    const x = new Float64Array(n);
+    for (let k = 0; k < n; k++) {
+      x[k] = t[from + k] ?? 0;
+      y[k] = 1 / ((p[from + k] ?? 0) + ambient);
+    }
+    // The sample farthest from the chord is near the knee.
+    const [x0, y0, x1, y1] = [x[0] ?? 0, y[0] ?? 0, x[n - 1] ?? 0, y[n - 1] ?? 0];
+    let near = 0;
+    let most = 0;
+    for (let k = 0; k < n; k++) {
+      const off = Math.abs((y[k] ?? 0) - y0 - ((y1 - y0) * ((x[k] ?? 0) - x0)) / (x1 - x0));
+      if (off > most) [most, near] = [off, k];
+    }
+    const scale = (1 / ambient) ** 2 * grain.sd * 0.1;
+    const knee = kneeAt(x, y, near, Math.max(0, near - 4 * (n - near)), n, scale);
+    if (!knee || !(knee.after > 2.5 * Math.abs(knee.before))) continue;
+    const pressure = 1 / knee.p - ambient;
+    return {
+      kind: 'precharge',
+      t: knee.t,
+      p: pressure,
+      u: Math.hypot(knee.u * (pressure + ambient) ** 2, grain.sd / 2),
+      ut: knee.ut,
+      from,
+      to,
+    };
+  }
+  return undefined;
+}

@@ -1,0 +1,151 @@
+import type { Grain } from './noise.js';
+import type { Samples } from './samples.js';
+import { swingsOf, type Extreme } from './swings.js';
+
+/** Something that happened in a trace. Standard uncertainties; Pa and s. */
+export interface TraceEvent {
+  readonly kind: string;
+  readonly t: number;
+  readonly p: number;
+  readonly u: number;
+  readonly ut: number;
+  /** Samples it came from. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A figure of a trace with its standard uncertainty and how many events it is the mean of. */
+export interface TraceFigure {
+  readonly value: number;
+  readonly unit: string;
+  readonly u: number;
+  readonly n: number;
+}
+
+export type Figures = Record<string, TraceFigure>;
+
+/** What a kind of trace came to. */
+export interface Found {
+  readonly figures: Figures;
+  readonly events: readonly TraceEvent[];
+  readonly cycles: readonly Cycle[];
+}
+
+export interface Cycle {
+  readonly cutIn: number;
+  readonly cutOut: number;
+  readonly on_s: number;
+  /** Until the next cut-in; absent after the last. */
+  readonly off_s?: number;
+}
+
+const SPIKE_S = 0.8;
+/** At a slow rate a spike is a single sample that stands out by this part of its height from both neighbours. */
+const ALONE = 0.6;
+const MOST_ROUNDS = 4;
+
+/** Swings of a trace with short spikes (hammer) taken out, and the spikes themselves. */
+export interface Cleaned {
+  readonly extremes: readonly Extreme[];
+  readonly spikes: readonly TraceEvent[];
+  /** Samples left out, as pairs of first and last. */
+  readonly holes: readonly (readonly [number, number])[];
+}
+
+/** Extremes by `depth`, free of spikes. */
+export function cleanSwings({ t, p }: Samples, grain: Grain, depth: number): Cleaned {
+  const near = 2.5 * grain.sd + grain.step / 2;
+  let holes: (readonly [number, number])[] = [];
+  const spikes: TraceEvent[] = [];
+  let extremes = swingsOf(p, depth, near);
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const more: [number, number][] = [];
+    for (let i = 1; i < extremes.length - 1; i++) {
+      const hole = spikeAt(t, p, extremes, i, grain);
+      if (!hole) continue;
+      more.push(hole);
+      const e = extremes[i];
+      if (e)
+        spikes.push({
+          kind: 'spike',
+          t: t[e.at] ?? 0,
+          p: e.p,
+          u: grain.sd,
+          ut: grain.dt / 2,
+          from: hole[0],
+          to: hole[1],
+        });
+    }
+    if (more.length === 0) break;
+    holes = merged([...holes, ...more]);
+    extremes = swingsOf(p, depth, near, holes);
+  }
+  return { extremes, spikes, holes };
+}
+
+/** The samples of a spike around one extreme, or undefined where it is a turn of the trace itself. */
+function spikeAt(
+  t: Float64Array,
+  p: Float64Array,
+  extremes: readonly Extreme[],
+  i: number,
+  grain: Grain,
+): [number, number] | undefined {
+  const e = extremes[i];
+  const [before, after] = [extremes[i - 1], extremes[i + 1]];
+  if (!e || !before || !after) return undefined;
+  const height = Math.min(Math.abs(e.p - before.p), Math.abs(e.p - after.p));
+  const level = e.p - (e.kind === 'high' ? 1 : -1) * height * 0.5;
+  const beyond = (x: number): boolean => (e.kind === 'high' ? x > level : x < level);
+  const limit = SPIKE_S;
+  let [a, b] = [e.at, e.at];
+  const time = t[e.at] ?? 0;
+  while (a > 0 && beyond(p[a - 1] ?? 0)) {
+    a--;
+    if (time - (t[a] ?? 0) > limit) return undefined;
+  }
+  while (b < p.length - 1 && beyond(p[b + 1] ?? 0)) {
+    b++;
+    if ((t[b] ?? 0) - time > limit) return undefined;
+  }
+  if (grain.dt < SPIKE_S / 2) {
+    if ((t[b] ?? 0) - (t[a] ?? 0) > limit) return undefined;
+    // The flanks belong to it as well.
+    const flank = Math.ceil(0.3 / grain.dt);
+    return [Math.max(0, a - flank), Math.min(p.length - 1, b + flank)];
+  }
+  if (a !== b) return undefined;
+  const left = Math.abs(e.p - (p[a - 1] ?? e.p));
+  const right = Math.abs(e.p - (p[b + 1] ?? e.p));
+  return Math.min(left, right) > ALONE * height && height > 8 * grain.sd ? [a, b] : undefined;
+}
+
+function merged(holes: (readonly [number, number])[]): (readonly [number, number])[] {
+  const sorted = [...holes].sort((x, y) => x[0] - y[0]);
+  const out: [number, number][] = [];
+  for (const [a, b] of sorted) {
+    const last = out.at(-1);
+    if (last && a <= last[1] + 1) last[1] = Math.max(last[1], b);
+    else out.push([a, b]);
+  }
+  return out;
+}
+
+/** Mean of some values with the standard uncertainty of that mean: their scatter or their own doubt, whichever is more. */
+export function meanOf(
+  values: readonly number[],
+  us: readonly number[],
+  unit: string,
+  least = 0,
+): TraceFigure | undefined {
+  const n = values.length;
+  if (n === 0) return undefined;
+  const value = values.reduce((a, b) => a + b, 0) / n;
+  const scatter = n > 1 ? values.reduce((a, b) => a + (b - value) ** 2, 0) / (n - 1) : 0;
+  const own = us.reduce((a, b) => a + b * b, 0) / n;
+  return { value, unit, n, u: Math.hypot(Math.sqrt(Math.max(scatter, own) / n), least) };
+}
+
+/** Figures without those that the trace does not show. */
+export const shown = (all: Readonly<Record<string, TraceFigure | undefined>>): Figures =>
+  Object.fromEntries(Object.entries(all).filter((e): e is [string, TraceFigure] => e[1] !== undefined));

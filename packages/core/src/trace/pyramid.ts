@@ -1,0 +1,128 @@
+/** Lowest and highest of every `BASE` samples, and of every `FAN` of those, and so on: a spike never disappears when zoomed out. */
+export interface Pyramid {
+  readonly length: number;
+  /** Per level, pairs of low and high; level k covers BASE·FAN^k samples each. */
+  readonly levels: readonly Float64Array[];
+}
+
+export const BASE = 32;
+export const FAN = 4;
+
+/** Build the pyramid of some samples: linear time, a twelfth of their memory. */
+export function buildPyramid(p: Float64Array): Pyramid {
+  const levels: Float64Array[] = [];
+  let blocks = Math.ceil(p.length / BASE);
+  const first = new Float64Array(blocks * 2);
+  for (let b = 0; b < blocks; b++) {
+    const end = Math.min(p.length, (b + 1) * BASE);
+    let low = Infinity;
+    let high = -Infinity;
+    for (let i = b * BASE; i < end; i++) {
+      const x = p[i] as number;
+      if (x < low) low = x;
+      if (x > high) high = x;
+    }
+    first[b * 2] = low;
+    first[b * 2 + 1] = high;
+  }
+  levels.push(first);
+  let below = first;
+  while (blocks > FAN) {
+    const n = Math.ceil(blocks / FAN);
+    const level = new Float64Array(n * 2);
+    for (let b = 0; b < n; b++) {
+      let low = Infinity;
+      let high = -Infinity;
+      for (let k = b * FAN; k < Math.min(blocks, (b + 1) * FAN); k++) {
+        low = Math.min(low, below[k * 2] ?? Infinity);
+        high = Math.max(high, below[k * 2 + 1] ?? -Infinity);
+      }
+      level[b * 2] = low;
+      level[b * 2 + 1] = high;
+    }
+    levels.push(level);
+    below = level;
+    blocks = n;
+  }
+  return { length: p.length, levels };
+}
+
+/**
+ * Lowest and highest of the samples from `from` up to `to` (indexes).
+ * @returns [Infinity, −Infinity] for an empty stretch
+ */
+export function extent(p: Float64Array, pyramid: Pyramid, from: number, to: number): [number, number] {
+  let low = Infinity;
+  let high = -Infinity;
+  let i = Math.max(0, from);
+  const end = Math.min(p.length, to);
+  while (i < end) {
+    // The largest block that begins here and ends in time.
+    let size = 1;
+    let level = -1;
+    let next = BASE;
+    for (let k = 0; k < pyramid.levels.length && i % next === 0 && i + next <= end; k++) {
+      size = next;
+      level = k;
+      next *= FAN;
+    }
+    if (level < 0) {
+      const x = p[i] as number;
+      if (x < low) low = x;
+      if (x > high) high = x;
+    } else {
+      const pair = pyramid.levels[level];
+      const b = (i / size) * 2;
+      low = Math.min(low, pair?.[b] ?? Infinity);
+      high = Math.max(high, pair?.[b + 1] ?? -Infinity);
+    }
+    i += size;
+  }
+  return [low, high];
+}
+
+/**
+ * What a picture `columns` wide needs of a stretch of time: low and high of every column, NaN where no sample fell.
+ * Time is proportional to the columns, not to the samples.
+ */
+export function columnsOf(
+  t: Float64Array,
+  p: Float64Array,
+  pyramid: Pyramid,
+  from: number,
+  to: number,
+  columns: number,
+): Float64Array {
+  const out = new Float64Array(columns * 2).fill(NaN);
+  const width = (to - from) / columns;
+  let i = lowerBound(t, from, 0);
+  for (let c = 0; c < columns; c++) {
+    const end = lowerBound(t, from + width * (c + 1), i);
+    if (end > i) {
+      const [low, high] = extent(p, pyramid, i, end);
+      out[c * 2] = low;
+      out[c * 2 + 1] = high;
+    }
+    i = end;
+  }
+  return out;
+}
+
+/** First index at or after `from` whose time is at or after `time`; gallops, for it is usually near. */
+function lowerBound(t: Float64Array, time: number, from: number): number {
+  let step = 1;
+  let high = from;
+  while (high < t.length && (t[high] as number) < time) {
+    from = high + 1;
+    high += step;
+    step *= 2;
+  }
+  let low = from;
+  high = Math.min(high, t.length);
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((t[middle] as number) < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

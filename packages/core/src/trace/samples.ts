@@ -1,0 +1,86 @@
+/** A trace: pressures (Pa, raw) at times (s, rising), and what switches did meanwhile. */
+export interface Samples {
+  readonly t: Float64Array;
+  readonly p: Float64Array;
+  /** State channels, one value a sample: contact, pump, flow, trigger. Contact, pump and trigger are 0 or 1. */
+  readonly states: Readonly<Record<string, Float64Array>>;
+}
+
+export const CHANNELS = ['contact', 'pump', 'flow', 'trigger'] as const;
+/** A flow whose unit the file names, m³/s: only such a one is summed to a volume. */
+export const MEASURED_FLOW = 'flow_m3s';
+export type Channel = (typeof CHANNELS)[number];
+
+const BLOCK = 1 << 16;
+
+/** Numbers that arrive one at a time, kept in blocks so that growing never copies what is there. */
+class Column {
+  private readonly full: Float64Array[] = [];
+  private block = new Float64Array(BLOCK);
+  private used = 0;
+
+  push(x: number): void {
+    if (this.used === BLOCK) {
+      this.full.push(this.block);
+      this.block = new Float64Array(BLOCK);
+      this.used = 0;
+    }
+    this.block[this.used++] = x;
+  }
+
+  /** Everything in one array; the blocks are let go of on the way, so that both never stand in full. */
+  take(): Float64Array {
+    const out = new Float64Array(this.full.length * BLOCK + this.used);
+    let at = 0;
+    for (let b = this.full.shift(); b; b = this.full.shift()) {
+      out.set(b, at);
+      at += BLOCK;
+    }
+    out.set(this.block.subarray(0, this.used), at);
+    this.block = new Float64Array(0);
+    return out;
+  }
+}
+
+/** Collects a trace sample by sample. */
+export class SampleStore {
+  private readonly t = new Column();
+  private readonly p = new Column();
+  private readonly states: Readonly<Record<string, Column>>;
+  private n = 0;
+
+  constructor(channels: readonly string[] = []) {
+    this.states = Object.fromEntries(channels.map((c) => [c, new Column()]));
+  }
+
+  get length(): number {
+    return this.n;
+  }
+
+  push(t: number, p: number, states: Readonly<Record<string, number>> = {}): void {
+    this.t.push(t);
+    this.p.push(p);
+    for (const name in this.states) this.states[name]?.push(states[name] ?? NaN);
+    this.n++;
+  }
+
+  take(): Samples {
+    return {
+      t: this.t.take(),
+      p: this.p.take(),
+      states: Object.fromEntries(Object.entries(this.states).map(([name, c]) => [name, c.take()])),
+    };
+  }
+}
+
+/** Index of the first sample at or after a time. */
+export function indexAt(t: Float64Array, time: number): number {
+  let low = 0;
+  let high = t.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((t[middle] ?? Infinity) < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
