@@ -1,20 +1,12 @@
 import 'reflect-metadata';
 import { canonicalJson } from '@firm-needle/core';
 import { connect } from './database/connection.js';
-import {
-  Control,
-  FittedDevice,
-  GaugeCheck,
-  GaugeRow,
-  Job,
-  JobEventRow,
-  JobResult,
-} from './database/models.js';
-import { ResultsService } from './jobs/results.service.js';
+import { Job, JobResult } from './database/models.js';
+import { standaloneResults } from './jobs/standalone.js';
 
 // Folds every job again. Open jobs get the new result; for signed ones a difference is reported and nothing is changed.
 const db = connect();
-const results = new ResultsService(Job, JobEventRow, JobResult, Control, FittedDevice, GaugeRow, GaugeCheck);
+const results = standaloneResults();
 let renewed = 0;
 let differing = 0;
 for (const job of await Job.findAll()) {

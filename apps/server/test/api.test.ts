@@ -1,8 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { canonicalJson, PAYLOAD_VERSION, verifyChain, type JobBody, type JobEvent } from '@firm-needle/core';
-import type { NestExpressApplication } from '@nestjs/platform-express';
-import 'reflect-metadata';
-import { connect as dial, createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { canonicalJson, PAYLOAD_VERSION, verifyChain } from '@firm-needle/core';
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
 import { createApp } from '../src/app.js';
@@ -17,90 +14,10 @@ import {
   Site,
   User,
 } from '../src/database/models.js';
+import { closeStand, event, get, here, line, newJob, note, openStand, post, put, signIn } from './stand.js';
 
-/** Stands between the server and MariaDB, so that a test can cut the line. */
-class Line {
-  private readonly sockets = new Set<Socket>();
-  private server: Server | undefined;
-  port = 0;
-
-  async open(): Promise<void> {
-    this.server = createServer((client) => {
-      const far = dial(Number(process.env['REAL_DB_PORT']), '127.0.0.1');
-      for (const s of [client, far]) {
-        this.sockets.add(s);
-        s.on('error', () => undefined);
-        s.on('close', () => this.sockets.delete(s));
-      }
-      client.pipe(far);
-      far.pipe(client);
-    });
-    await new Promise<void>((resolve) => this.server?.listen(this.port, '127.0.0.1', resolve));
-    this.port = (this.server.address() as AddressInfo).port;
-  }
-
-  async cut(): Promise<void> {
-    for (const s of this.sockets) s.destroy();
-    await new Promise((resolve) => this.server?.close(resolve));
-  }
-}
-
-const line = new Line();
-let app: NestExpressApplication;
-let cookie: string;
-let me: { id: string };
-let controlId: string;
-
-const post = (path: string, body: object, as = cookie) =>
-  request(app.getHttpServer()).post(`/api/v1${path}`).set('Cookie', as).set('x-firm-needle', '1').send(body);
-const put = (path: string, body: object, as = cookie) =>
-  request(app.getHttpServer()).put(`/api/v1${path}`).set('Cookie', as).set('x-firm-needle', '1').send(body);
-const get = (path: string, as = cookie) =>
-  request(app.getHttpServer()).get(`/api/v1${path}`).set('Cookie', as);
-
-async function signIn(login: string, password = 'ostrey-demo'): Promise<{ cookie: string; id: string }> {
-  const r = await post('/auth/sign-in', { login, password }, '');
-  expect(r.status).toBe(200);
-  return { cookie: String(r.headers['set-cookie']).split(';')[0] ?? '', id: (r.body as { id: string }).id };
-}
-
-const event = (job: string, body: JobBody, over: Partial<JobEvent> = {}): JobEvent => ({
-  id: uuid(),
-  job,
-  version: PAYLOAD_VERSION,
-  after: null,
-  device: 'test',
-  author: me.id,
-  wall: '2030-01-01T08:00:00.000Z',
-  mono: 0,
-  body,
-  ...over,
-});
-const note = (job: string, text = 'a note', over: Partial<JobEvent> = {}): JobEvent =>
-  event(job, { kind: 'note', text }, over);
-
-async function newJob(): Promise<string> {
-  const id = uuid();
-  expect((await put(`/jobs/${id}`, { controlId })).status).toBe(200);
-  return id;
-}
-
-beforeAll(async () => {
-  process.env['REAL_DB_PORT'] = process.env['DB_PORT'];
-  await line.open();
-  process.env['DB_PORT'] = String(line.port);
-  app = await createApp({ quiet: true });
-  await app.init();
-  const signed = await signIn('marrable');
-  cookie = signed.cookie;
-  me = { id: signed.id };
-  controlId = (await Control.findOne({ where: { name: 'Borehole pump switch' } }))?.id ?? '';
-}, 60000);
-
-afterAll(async () => {
-  await app.close();
-  await line.cut();
-});
+beforeAll(openStand, 60000);
+afterAll(closeStand);
 
 describe('signing in', () => {
   it('does not say which part was wrong, and throttles', async () => {
@@ -126,11 +43,14 @@ describe('signing in', () => {
   });
 
   it('refuses requests that another page could send', async () => {
-    const r = await request(app.getHttpServer()).post('/api/v1/auth/sign-out').set('Cookie', cookie).send({});
-    expect(r.body).toMatchObject({ status: 403, code: 'foreign-request' });
-    const cross = await request(app.getHttpServer())
+    const r = await request(here.app.getHttpServer())
       .post('/api/v1/auth/sign-out')
-      .set('Cookie', cookie)
+      .set('Cookie', here.cookie)
+      .send({});
+    expect(r.body).toMatchObject({ status: 403, code: 'foreign-request' });
+    const cross = await request(here.app.getHttpServer())
+      .post('/api/v1/auth/sign-out')
+      .set('Cookie', here.cookie)
       .set('x-firm-needle', '1')
       .set('Sec-Fetch-Site', 'cross-site')
       .send({});
@@ -216,9 +136,9 @@ describe('appending events', () => {
   it('refuses a body that is not JSON, or larger than a batch may be', async () => {
     const job = await newJob();
     const raw = (body: string) =>
-      request(app.getHttpServer())
+      request(here.app.getHttpServer())
         .post(`/api/v1/jobs/${job}/events`)
-        .set('Cookie', cookie)
+        .set('Cookie', here.cookie)
         .set('x-firm-needle', '1')
         .set('Content-Type', 'application/json')
         .send(body);
@@ -284,7 +204,12 @@ describe('whose it is', () => {
 
   it('never shows or takes anything of another organisation', async () => {
     const job = await newJob();
-    for (const path of [`/jobs/${job}`, `/jobs/${job}/events`, `/jobs/${job}/seal`, `/controls/${controlId}`])
+    for (const path of [
+      `/jobs/${job}`,
+      `/jobs/${job}/events`,
+      `/jobs/${job}/seal`,
+      `/controls/${here.controlId}`,
+    ])
       expect((await get(path, stranger)).status).toBe(404);
     expect((await post(`/jobs/${job}/events`, { events: [note(job)] }, stranger)).body).toMatchObject({
       status: 404,
@@ -305,10 +230,10 @@ describe('whose it is', () => {
     expect((await get('/sites', reader)).body.items.map((s: { name: string }) => s.name)).toEqual([
       'Gannet Hill observatory',
     ]);
-    expect((await get(`/controls/${controlId}`, reader)).status).toBe(200);
+    expect((await get(`/controls/${here.controlId}`, reader)).status).toBe(200);
     const other = await Control.findOne({ where: { name: 'Propagation pump switch' } });
     expect((await get(`/controls/${other?.id}`, reader)).status).toBe(404);
-    expect((await put(`/jobs/${uuid()}`, { controlId }, reader)).status).toBe(403);
+    expect((await put(`/jobs/${uuid()}`, { controlId: here.controlId }, reader)).status).toBe(403);
   });
 
   it('lets only a supervisor countersign', async () => {
@@ -324,7 +249,7 @@ describe('whose it is', () => {
 
 describe('plans', () => {
   it('solves and checks a plan itself, and moves its version by one', async () => {
-    const control = (await get(`/controls/${controlId}`)).body;
+    const control = (await get(`/controls/${here.controlId}`)).body;
     const next = {
       ...control.plan,
       given: [{ setting: 'cutIn', text: '44.5', unit: 'psi', value: 306816.7 }],
@@ -332,72 +257,28 @@ describe('plans', () => {
     };
     const id = uuid();
     const version = control.plan.version + 1;
-    expect((await put(`/controls/${controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
+    expect((await put(`/controls/${here.controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
       id,
       version,
     });
-    expect((await put(`/controls/${controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
+    expect((await put(`/controls/${here.controlId}/plans/${id}`, { version, plan: next })).body).toEqual({
       id,
       version,
     });
     expect((await ControlPlan.findByPk(id))?.plan.values['cutOut']).toBeCloseTo(306816.7 + 20 * 6894.757, 0);
-    expect((await put(`/controls/${controlId}/plans/${uuid()}`, { version, plan: next })).body).toMatchObject(
-      { status: 409, code: 'plan-moved-on' },
-    );
+    expect(
+      (await put(`/controls/${here.controlId}/plans/${uuid()}`, { version, plan: next })).body,
+    ).toMatchObject({ status: 409, code: 'plan-moved-on' });
   });
 
   it('refuses a forbidden plan by the family’s own rule', async () => {
-    const control = (await get(`/controls/${controlId}`)).body;
+    const control = (await get(`/controls/${here.controlId}`)).body;
     const plan = { ...control.plan, given: [{ setting: 'cutIn', text: '70', unit: 'psi', value: 482633 }] };
-    const r = await put(`/controls/${controlId}/plans/${uuid()}`, {
+    const r = await put(`/controls/${here.controlId}/plans/${uuid()}`, {
       version: control.plan.version + 1,
       plan,
     });
     expect(r.body).toMatchObject({ status: 422, errors: [{ field: 'cutOut' }] });
-  });
-});
-
-describe('gauges', () => {
-  const dial = {
-    label: 'Z-99',
-    kind: 'bourdon',
-    unit: 'psi',
-    lower: 0,
-    upper: 60,
-    division: 1,
-    readable: 0.5,
-    accuracy: '2A',
-    medium: 'water',
-  };
-
-  it('keeps a gauge under the device’s own id, and corrects it', async () => {
-    const id = uuid();
-    expect((await put(`/gauges/${id}`, dial)).status).toBe(200);
-    expect((await put(`/gauges/${id}`, { ...dial, accuracy: '0,25 %' })).status).toBe(200);
-    expect((await get(`/gauges/${id}`)).body).toMatchObject({
-      label: 'Z-99',
-      accuracy: { standard: 'stated', percentOfSpan: 0.25 },
-      zeros: [],
-      drift: null,
-    });
-  });
-
-  it.each([
-    ['a class that is not in the table', { accuracy: '7' }, 'accuracy'],
-    ['a scale that ends below its start', { lower: 10, upper: 5 }, 'upper'],
-    ['a division wider than the scale', { division: 50 }, 'division'],
-    ['a unit of something else', { unit: 'L' }, 'unit'],
-    ['a label that another gauge carries', { label: 'W-07' }, 'label'],
-    ['a day that is none', { due: 'soon' }, 'due'],
-  ])('refuses %s', async (_, wrong, field) => {
-    const r = await put(`/gauges/${uuid()}`, { ...dial, label: `Z-${field}`, ...wrong });
-    expect(r.body).toMatchObject({ status: 422, errors: [{ field }] });
-  });
-
-  it('shows the zeros of signed jobs', async () => {
-    const list = (await get('/gauges')).body.items as { id: string; label: string }[];
-    const used = await get(`/gauges/${list.find((g) => g.label === 'W-12')?.id}`);
-    expect(used.body.zeros.length).toBeGreaterThanOrEqual(6);
   });
 });
 
@@ -436,11 +317,11 @@ describe('the record', () => {
   });
 
   it('describes itself', async () => {
-    const doc = (await request(app.getHttpServer()).get('/api/v1/openapi.json')).body;
+    const doc = (await request(here.app.getHttpServer()).get('/api/v1/openapi.json')).body;
     expect(Object.keys(doc.paths)).toEqual(
       expect.arrayContaining(['/api/v1/jobs/{id}/events', '/api/v1/controls/{id}']),
     );
-    const r = await request(app.getHttpServer()).get('/health/live');
+    const r = await request(here.app.getHttpServer()).get('/health/live');
     expect(r.headers['content-security-policy']).toMatch(/script-src 'self';/);
   });
 });
@@ -453,8 +334,8 @@ describe('a record store that goes away', () => {
     await line.cut();
     const down = await post(`/jobs/${job}/events`, { events: [note(job, 'during')] });
     expect(down.body).toMatchObject({ status: 503, code: 'store-down' });
-    expect((await request(app.getHttpServer()).get('/health/ready')).status).toBe(503);
-    expect((await request(app.getHttpServer()).get('/health/live')).status).toBe(200);
+    expect((await request(here.app.getHttpServer()).get('/health/ready')).status).toBe(503);
+    expect((await request(here.app.getHttpServer()).get('/health/live')).status).toBe(200);
     await line.open();
     const back = await post(`/jobs/${job}/events`, { events: [e, note(job, 'after')] });
     expect(back.body).toMatchObject({ seq: 2 });

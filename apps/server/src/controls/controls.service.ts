@@ -4,7 +4,16 @@ import { ambientAt, familyExists, loadFamily, makePlan, type Plan } from '@firm-
 import type { Sequelize } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
-import { Control, ControlPlan, Equipment, FittedDevice, Job, JobResult, Site } from '../database/models.js';
+import {
+  Control,
+  ControlPlan,
+  Equipment,
+  FittedDevice,
+  GaugeRow,
+  Job,
+  JobResult,
+  Site,
+} from '../database/models.js';
 
 const MOST_PLAN_BYTES = 32 * 1024;
 
@@ -16,6 +25,7 @@ export class ControlsService {
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
     @InjectModel(Job) private readonly jobs: typeof Job,
     @InjectModel(JobResult) private readonly results: typeof JobResult,
+    @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     @InjectConnection() private readonly db: Sequelize,
   ) {}
 
@@ -32,11 +42,12 @@ export class ControlsService {
 
   async one(actor: Actor, id: string): Promise<object> {
     const c = await this.reach(actor, id);
-    const [plan, device, jobs, results] = await Promise.all([
+    const [plan, device, jobs, results, gauge] = await Promise.all([
       this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
       this.devices.findOne({ where: { controlId: id, removedOn: null } }),
       this.jobs.findAll({ where: { controlId: id }, order: [['openedAt', 'DESC']], limit: 50 }),
       this.results.findAll({ where: { controlId: id } }),
+      c.gaugeId ? this.gauges.findByPk(c.gaugeId) : null,
     ]);
     return {
       id: c.id,
@@ -47,6 +58,7 @@ export class ControlsService {
       story: c.story,
       equipment: { id: c.equipment.id, name: c.equipment.name, notes: c.equipment.notes },
       site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
+      gauge: gauge ? { ...gauge.body, id: gauge.id } : null,
       plan: plan ? { ...plan.plan, version: plan.version } : null,
       device: device
         ? {

@@ -1,4 +1,4 @@
-import type { Gauge, Plan, Sheet } from '@firm-needle/core';
+import type { FoundError, Gauge, Outcome, Plan, Sheet } from '@firm-needle/core';
 import type { InferAttributes, InferCreationAttributes } from 'sequelize';
 import {
   BelongsTo,
@@ -83,6 +83,8 @@ export class Control extends Row<Control> {
   @Column(DataType.INTEGER) declare planVersion: number;
   @Column(DataType.DATEONLY) declare due: string | null;
   @Column(DataType.STRING) declare story: string | null;
+  /** Set where the control is one of the firm's own gauges: a gauge owns one control for its checks. */
+  @Column(DataType.UUID) declare gaugeId: string | null;
   @BelongsTo(() => Equipment) declare equipment?: Equipment;
 }
 
@@ -192,8 +194,31 @@ export class GaugeCheck extends Row<GaugeCheck> {
   @Column(DataType.STRING) declare handling: 'carried' | 'adjusted';
 }
 
+/** The errors of a gauge that one signed job found against something better. */
+@Table({ tableName: 'gauge_spans' })
+export class GaugeSpan extends Row<GaugeSpan> {
+  @PrimaryKey @Column(DataType.UUID) declare jobId: string;
+  @PrimaryKey @Column(DataType.UUID) declare gaugeId: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.DATE(3)) declare at: Date;
+  @Column(DataType.STRING) declare outcome: Outcome;
+  @Column(DataType.JSON) declare errors: FoundError[];
+}
+
+/** A signed job that used a gauge which later failed its check; the job itself is never edited. */
+@Table({ tableName: 'job_flags' })
+export class JobFlag extends Row<JobFlag> {
+  @PrimaryKey @Column(DataType.UUID) declare jobId: string;
+  @PrimaryKey @Column(DataType.UUID) declare byJobId: string;
+  @PrimaryKey @Column(DataType.UUID) declare gaugeId: string;
+  @Column(DataType.DATE(3)) declare at: Date;
+  @Column(DataType.STRING) declare text: string;
+}
+
 export const MODELS = [
   GaugeCheck,
+  GaugeSpan,
+  JobFlag,
   Organisation,
   Site,
   User,

@@ -1,3 +1,4 @@
+import type { GaugeKind, Medium } from '@firm-needle/core';
 import { readFileSync } from 'node:fs';
 
 /** One past visit to a control: what was planned, and the hidden faults its rig had. */
@@ -6,6 +7,8 @@ export interface DemoVisit {
   readonly given: Readonly<Record<string, string>>;
   readonly faults: readonly string[];
   readonly seed: number;
+  /** Where that visit was of another kind than the control's usual one. */
+  readonly variant?: string;
 }
 
 export interface DemoControl {
@@ -14,6 +17,8 @@ export interface DemoControl {
   readonly story?: string;
   readonly dueIn?: number;
   readonly device?: string;
+  /** The firm's gauge that this control is. */
+  readonly gauge?: string;
   readonly variant?: string;
   readonly plate?: Readonly<Record<string, string>>;
   readonly history?: readonly DemoVisit[];
@@ -24,7 +29,7 @@ export interface DemoControl {
 
 export interface DemoGauge {
   readonly label: string;
-  readonly kind: 'bourdon' | 'digital' | 'u-tube' | 'diaphragm' | 'bench';
+  readonly kind: GaugeKind;
   readonly unit: string;
   readonly lower: number;
   readonly upper: number;
@@ -33,7 +38,8 @@ export interface DemoGauge {
   readonly grade?: string;
   readonly class?: number;
   readonly stated?: number;
-  readonly medium: 'water' | 'air' | 'any';
+  readonly medium: Medium;
+  readonly column_C?: number;
   readonly serial: string;
   readonly dueIn: number;
 }

@@ -1,6 +1,7 @@
 import {
   ambientAt,
   canonicalJson,
+  chooseGauges,
   CHAIN_START,
   chainLink,
   draftOf,
@@ -17,6 +18,7 @@ import {
   typeSetting,
   type AccuracyClass,
   type AsTyped,
+  type Family,
   type Gauge,
   type JobEvent,
   type Plan,
@@ -29,18 +31,17 @@ import {
   ControlPlan,
   Equipment,
   FittedDevice,
-  GaugeCheck,
   GaugeRow,
   Job,
   JobEventRow,
-  JobResult,
   Organisation,
   Site,
   User,
   Visit,
   VisitControl,
 } from '../database/models.js';
-import { ResultsService } from '../jobs/results.service.js';
+import type { ResultsService } from '../jobs/results.service.js';
+import { standaloneResults } from '../jobs/standalone.js';
 import { readScenario, type DemoControl, type DemoGauge, type DemoVisit, type Scenario } from './scenario.js';
 
 interface Person {
@@ -67,28 +68,25 @@ export async function seedDemo(today: Date): Promise<void> {
     rule: 'guarded',
     createdAt: today,
   });
-  const places = await seedSites(scenario, organisationId, today);
-  const people = await seedUsers(scenario, organisationId);
   const gauges = await seedGauges(scenario, organisationId, today);
+  const places = await seedSites(scenario, organisationId, gauges, today);
+  const people = await seedUsers(scenario, organisationId);
   const visits = await seedVisits(scenario, organisationId, people, places, today);
   const technician = people.get('marrable');
   if (!technician) throw new Error('The scenario has no technician.');
-  const results = new ResultsService(
-    Job,
-    JobEventRow,
-    JobResult,
-    Control,
-    FittedDevice,
-    GaugeRow,
-    GaugeCheck,
-  );
+  const results = standaloneResults();
   for (const place of places) {
     if (!familyExists(place.demo.family)) continue;
     await seedHistory({ place, technician, gauges, visits, today, results, organisationId });
   }
 }
 
-async function seedSites(scenario: Scenario, organisationId: string, today: Date): Promise<Place[]> {
+async function seedSites(
+  scenario: Scenario,
+  organisationId: string,
+  gauges: ReadonlyMap<string, Gauge>,
+  today: Date,
+): Promise<Place[]> {
   const places: Place[] = [];
   for (const s of scenario.sites) {
     const site = await Site.create({
@@ -116,6 +114,7 @@ async function seedSites(scenario: Scenario, organisationId: string, today: Date
           planVersion: 0,
           due: c.dueIn === undefined ? null : formatDay(addDays(today, c.dueIn)),
           story: c.story ?? null,
+          gaugeId: c.gauge === undefined ? null : (gauges.get(c.gauge)?.id ?? null),
         });
         places.push({ control, demo: c, site, equipment: e.name });
       }
@@ -171,6 +170,7 @@ async function seedGauges(
       medium: g.medium,
       serial: g.serial,
       due,
+      ...(g.column_C === undefined ? {} : { column_C: g.column_C }),
     };
     await GaugeRow.create({
       id: body.id,
@@ -230,11 +230,16 @@ async function seedHistory(input: HistoryInput): Promise<void> {
   const { place, technician, today, results, organisationId } = input;
   const { control, demo, site } = place;
   const family = await loadFamily(demo.family);
-  const plate: Record<string, AsTyped> = {};
+  const own = demo.gauge === undefined ? undefined : input.gauges.get(demo.gauge);
+  const plate: Record<string, AsTyped> = { ...(own ? family.plateOf?.(own) : {}) };
   for (const [id, text] of Object.entries(demo.plate ?? {}))
     plate[id] = expectOk(typePlate(family, id, text));
-  const planned = (given: Readonly<Record<string, string>>, version: number): Plan => {
-    let draft = draftOf(family, demo.variant ?? '', plate);
+  const planned = (
+    given: Readonly<Record<string, string>>,
+    version: number,
+    variant = demo.variant ?? '',
+  ): Plan => {
+    let draft = draftOf(family, variant, plate);
     for (const [setting, text] of Object.entries(given))
       draft = give(draft, setting, expectOk(typeSetting(family, setting, text)));
     return makePlan(family, draft, version);
@@ -284,7 +289,7 @@ async function seedHistory(input: HistoryInput): Promise<void> {
         control: { id: control.id, name: control.name, equipment: place.equipment },
         technician: technician.name,
         permits: technician.permits,
-        gauges: gaugesFor(family.slots, input.gauges),
+        gauges: await gaugesFor(family, plan, organisationId, own?.id),
         rule: 'guarded',
         source: 'simulated rig',
         learned: device.learned,
@@ -319,7 +324,7 @@ async function seedHistory(input: HistoryInput): Promise<void> {
     await results.refresh(job);
   };
   for (const visit of demo.history ?? []) {
-    const plan = planned(visit.given, version + 1);
+    const plan = planned(visit.given, version + 1, visit.variant);
     await savePlan(plan, addDays(today, -visit.daysAgo));
     await work(visit, plan, null);
   }
@@ -337,17 +342,24 @@ async function seedHistory(input: HistoryInput): Promise<void> {
     );
 }
 
-/** The first gauge of the firm that suits each place by its medium. */
-function gaugesFor(
-  slots: readonly { id: string; medium: string }[],
-  gauges: ReadonlyMap<string, Gauge>,
-): Record<string, Gauge> {
-  const out: Record<string, Gauge> = {};
-  for (const slot of slots) {
-    const g = [...gauges.values()].find((x) => x.medium === slot.medium);
-    if (g) out[slot.id] = g;
-  }
-  return out;
+/** The firm's best gauge for each place, as it stands by now. */
+async function gaugesFor(
+  family: Family,
+  plan: Plan,
+  organisationId: string,
+  own: string | undefined,
+): Promise<Record<string, Gauge>> {
+  const all = (await GaugeRow.findAll({ where: { organisationId }, order: ['label'] })).map((g) => g.body);
+  const choices = chooseGauges(
+    family,
+    plan,
+    all,
+    undefined,
+    all.find((g) => g.id === own),
+  );
+  return Object.fromEntries(
+    choices.flatMap((c) => (c.ranked[0] ? [[c.slot.id, c.ranked[0].gauge] as const] : [])),
+  );
 }
 
 async function storeJob(input: {

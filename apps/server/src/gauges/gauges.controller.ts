@@ -1,6 +1,16 @@
-import { Body, Controller, Get, Param, ParseUUIDPipe, Put, Query } from '@nestjs/common';
-import type { GaugeKind } from '@firm-needle/core';
-import { IsIn, IsNumber, IsOptional, IsString, Matches, MaxLength, MinLength } from 'class-validator';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import type { GaugeKind, Medium } from '@firm-needle/core';
+import {
+  IsIn,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from 'class-validator';
 import { PageQuery } from '../common/page.js';
 import { CurrentUser, type Actor } from '../common/user.js';
 import { GaugesService } from './gauges.service.js';
@@ -9,7 +19,7 @@ const finite = { allowNaN: false, allowInfinity: false } as const;
 
 export class GaugeBody {
   @IsString() @MinLength(1) @MaxLength(30) label: string;
-  @IsIn(['bourdon', 'digital', 'u-tube', 'diaphragm', 'bench']) kind: GaugeKind;
+  @IsIn(['bourdon', 'digital', 'u-tube', 'diaphragm', 'bench', 'thermometer']) kind: GaugeKind;
   @IsString() @MaxLength(12) unit: string;
   @IsNumber(finite) lower: number;
   @IsNumber(finite) upper: number;
@@ -18,8 +28,11 @@ export class GaugeBody {
   readable: number;
   /** A B40.100 grade, an EN 837-1 class, or percent of span with its sign: `2A`, `1.6`, `0.25 %`. */
   @IsString() @MaxLength(12) accuracy: string;
-  @IsIn(['water', 'air', 'any']) medium: 'water' | 'air' | 'any';
+  @IsIn(['water', 'air', 'refrigerant', 'any']) medium: Medium;
+  /** Water temperature of a column, °C; the conventional column where absent. */
+  @IsOptional() @IsNumber(finite) @Min(0) @Max(60) column_C?: number;
   @IsOptional() @IsString() @MaxLength(60) serial?: string;
+  @IsOptional() @IsString() @MaxLength(60) certificate?: string;
   @IsOptional() @IsString() @MaxLength(120) owner?: string;
   @IsOptional() @Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'must be a day such as 2030-01-31' }) due?: string;
 }
@@ -44,5 +57,11 @@ export class GaugesController {
   @Put(':id')
   save(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string, @Body() body: GaugeBody) {
     return this.gauges.save(actor, id, body);
+  }
+
+  /** The control that the checks of this gauge belong to; made when it is first asked for. */
+  @Post(':id/control')
+  control(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string) {
+    return this.gauges.control(actor, id);
   }
 }

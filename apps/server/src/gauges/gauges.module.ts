@@ -1,11 +1,11 @@
 import { Module } from '@nestjs/common';
 import { SequelizeModule } from '@nestjs/sequelize';
-import { GaugeCheck, GaugeRow } from '../database/models.js';
+import { Control, Equipment, GaugeCheck, GaugeRow, GaugeSpan, Site } from '../database/models.js';
 import { GaugesController } from './gauges.controller.js';
 import { GaugesService } from './gauges.service.js';
 
 @Module({
-  imports: [SequelizeModule.forFeature([GaugeRow, GaugeCheck])],
+  imports: [SequelizeModule.forFeature([GaugeRow, GaugeCheck, GaugeSpan, Control, Equipment, Site])],
   controllers: [GaugesController],
   providers: [GaugesService],
 })

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import {
+  families,
   findUnit,
   parseAccuracyClass,
   zeroDrift,
@@ -9,10 +10,11 @@ import {
   type Gauge,
 } from '@firm-needle/core';
 import { Op } from 'sequelize';
+import { v7 as uuid } from 'uuid';
 import { pageOf, type Page, type PageQuery } from '../common/page.js';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
-import { GaugeCheck, GaugeRow } from '../database/models.js';
+import { Control, Equipment, GaugeCheck, GaugeRow, GaugeSpan, Site } from '../database/models.js';
 import type { GaugeBody } from './gauges.controller.js';
 
 const view = (g: GaugeRow) => ({
@@ -28,6 +30,10 @@ export class GaugesService {
   constructor(
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     @InjectModel(GaugeCheck) private readonly checks: typeof GaugeCheck,
+    @InjectModel(GaugeSpan) private readonly spans: typeof GaugeSpan,
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(Equipment) private readonly equipment: typeof Equipment,
+    @InjectModel(Site) private readonly sites: typeof Site,
   ) {}
 
   async list(actor: Actor, page: PageQuery): Promise<Page<object>> {
@@ -44,9 +50,12 @@ export class GaugesService {
   }
 
   async one(actor: Actor, id: string): Promise<object> {
-    const row = await this.gauges.findOne({ where: { id, organisationId: actor.organisation.id } });
-    if (!row) throw notFound('gauge');
-    const checks = await this.checks.findAll({ where: { gaugeId: id }, order: ['at'], limit: 500 });
+    const row = await this.reach(actor, id);
+    const [checks, spans, control] = await Promise.all([
+      this.checks.findAll({ where: { gaugeId: id }, order: ['at'], limit: 500 }),
+      this.spans.findAll({ where: { gaugeId: id }, order: [['at', 'DESC']], limit: 50 }),
+      this.controls.findOne({ where: { gaugeId: id } }),
+    ]);
     const points = checks.map((c) => ({ day: c.at.toISOString().slice(0, 10), offset: c.beforePa }));
     return {
       ...view(row),
@@ -59,13 +68,64 @@ export class GaugesService {
         job: c.jobId,
       })),
       drift: zeroDrift(points, zeroLimit(row.body)) ?? null,
+      control: control ? { id: control.id, due: control.due } : null,
+      spans: spans.map((s) => ({ job: s.jobId, at: s.at, outcome: s.outcome, errors: s.errors })),
     };
+  }
+
+  private async reach(actor: Actor, id: string): Promise<GaugeRow> {
+    const row = await this.gauges.findOne({ where: { id, organisationId: actor.organisation.id } });
+    if (!row) throw notFound('gauge');
+    return row;
+  }
+
+  /** The gauge's own control; made at the bench where the firm's other gauges are, or at a new one. */
+  async control(actor: Actor, id: string): Promise<{ id: string }> {
+    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    const gauge = await this.reach(actor, id);
+    const known = await this.controls.findOne({ where: { gaugeId: id } });
+    if (known) return { id: known.id };
+    const family = families().find((f) => f.subject === 'gauge');
+    if (!family) throw new Problem(422, 'family-unknown', 'Gauges cannot be checked in this version.');
+    const organisationId = actor.organisation.id;
+    const beside = await this.controls.findOne({ where: { organisationId, gaugeId: { [Op.ne]: null } } });
+    const equipmentId = beside?.equipmentId ?? (await this.bench(organisationId));
+    const control = await this.controls.create({
+      id: uuid(),
+      organisationId,
+      equipmentId,
+      name: `Gauge ${gauge.label}`,
+      family: family.id,
+      planVersion: 0,
+      due: gauge.due,
+      story: null,
+      gaugeId: id,
+    });
+    return { id: control.id };
+  }
+
+  private async bench(organisationId: string): Promise<string> {
+    const site = await this.sites.create({
+      id: uuid(),
+      organisationId,
+      name: 'Workshop',
+      altitudeM: 0,
+      notes: 'Made for the checks of the firm’s own gauges: give it its altitude.',
+    });
+    const equipment = await this.equipment.create({
+      id: uuid(),
+      organisationId,
+      siteId: site.id,
+      name: 'Test gauges',
+      notes: null,
+    });
+    return equipment.id;
   }
 
   async save(actor: Actor, id: string, body: GaugeBody): Promise<object> {
     if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
-    const gauge = this.checked(id, body);
     const known = await this.gauges.findByPk(id);
+    const gauge = this.checked(id, body, known?.body);
     if (known && known.organisationId !== actor.organisation.id)
       throw new Problem(409, 'id-reused', 'That gauge id is taken.');
     const same = await this.gauges.findOne({
@@ -91,10 +151,17 @@ export class GaugesService {
   }
 
   /** The gauge that the fields describe; refused where they contradict each other. */
-  private checked(id: string, body: GaugeBody): Gauge {
+  private checked(id: string, body: GaugeBody, before: Gauge | undefined): Gauge {
     const unit = findUnit(body.unit);
-    if (unit?.dimension !== 'pressure')
-      throw wrong('unit', `"${body.unit}" is not a unit of pressure.`, 'Use psi, bar, kPa, inH2O …');
+    const dimension = body.kind === 'thermometer' ? 'temperature' : 'pressure';
+    if (unit?.dimension !== dimension)
+      throw wrong(
+        'unit',
+        `"${body.unit}" is not a unit of ${dimension}.`,
+        dimension === 'pressure' ? 'Use psi, bar, kPa, inH2O …' : 'Use degF or degC.',
+      );
+    if (body.column_C !== undefined && body.kind !== 'u-tube')
+      throw wrong('column_C', 'Only a column of water has its temperature.', 'Leave it empty.');
     if (!(body.upper > body.lower))
       throw wrong(
         'upper',
@@ -107,7 +174,10 @@ export class GaugesService {
         `A division of ${body.division} does not fit a scale of ${body.upper - body.lower}.`,
         'Type the smallest division on the dial.',
       );
-    const { label, kind, lower, upper, division, readable, medium, serial, due } = body;
+    const { label, kind, lower, upper, division, readable, medium, serial, certificate, due, column_C } =
+      body;
+    // What checks found stays, unless it is another scale now.
+    const same = before && before.unit === unit.id && before.lower === lower && before.upper === upper;
     return {
       id,
       label,
@@ -120,7 +190,12 @@ export class GaugesService {
       accuracy: accuracyOf(body.accuracy),
       medium,
       ...(serial ? { serial } : {}),
+      ...(certificate ? { certificate } : {}),
       ...(due ? { due } : {}),
+      ...(column_C === undefined ? {} : { column_C }),
+      ...(same && before.check ? { check: before.check } : {}),
+      ...(same && before.standing ? { standing: before.standing } : {}),
+      ...(same && before.raises ? { raises: before.raises } : {}),
     };
   }
 }

@@ -6,22 +6,35 @@ import {
   FittedDevice,
   GaugeCheck,
   GaugeRow,
+  GaugeSpan,
   Job,
   JobEventRow,
+  JobFlag,
   JobResult,
 } from '../database/models.js';
 import { AppendService } from './append.service.js';
+import { EvidenceService } from './evidence.service.js';
 import { JobsController } from './jobs.controller.js';
 import { JobsService } from './jobs.service.js';
 import { ResultsService } from './results.service.js';
 
 @Module({
   imports: [
-    SequelizeModule.forFeature([Job, JobEventRow, JobResult, Control, FittedDevice, GaugeRow, GaugeCheck]),
+    SequelizeModule.forFeature([
+      Job,
+      JobEventRow,
+      JobResult,
+      JobFlag,
+      Control,
+      FittedDevice,
+      GaugeRow,
+      GaugeCheck,
+      GaugeSpan,
+    ]),
     ControlsModule,
   ],
   controllers: [JobsController],
-  providers: [JobsService, AppendService, ResultsService],
+  providers: [JobsService, AppendService, EvidenceService, ResultsService],
   exports: [JobsService, ResultsService],
 })
 export class JobsModule {}

@@ -5,7 +5,7 @@ import { Op } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { ControlsService } from '../controls/controls.service.js';
-import { Job, JobEventRow, JobResult } from '../database/models.js';
+import { Job, JobEventRow, JobFlag, JobResult } from '../database/models.js';
 import type { OpenJobBody } from './jobs.dto.js';
 
 const EVENTS_PAGE = 500;
@@ -23,6 +23,7 @@ export class JobsService {
     @InjectModel(Job) private readonly jobs: typeof Job,
     @InjectModel(JobEventRow) private readonly eventRows: typeof JobEventRow,
     @InjectModel(JobResult) private readonly results: typeof JobResult,
+    @InjectModel(JobFlag) private readonly flags: typeof JobFlag,
     private readonly controls: ControlsService,
   ) {}
 
@@ -67,6 +68,7 @@ export class JobsService {
   async one(actor: Actor, id: string): Promise<object> {
     const job = await this.reach(actor, id);
     const result = await this.results.findByPk(id);
+    const flags = await this.flags.findAll({ where: { jobId: id }, order: ['at'] });
     return {
       id: job.id,
       controlId: job.controlId,
@@ -75,6 +77,7 @@ export class JobsService {
       signedAt: job.signedAt,
       seq: job.seq,
       head: job.head,
+      flags: flags.map((f) => ({ text: f.text, byJob: f.byJobId })),
       result: result
         ? { throughSeq: result.throughSeq, outcome: result.outcome, sheet: result.result }
         : null,

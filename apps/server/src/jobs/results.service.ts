@@ -8,23 +8,18 @@ import {
   loadFamily,
   nextDue,
   sheetOf,
+  type Family,
   type JobEvent,
   type JobState,
   type Sheet,
 } from '@firm-needle/core';
 import { Op } from 'sequelize';
-import {
-  Control,
-  FittedDevice,
-  GaugeCheck,
-  GaugeRow,
-  Job,
-  JobEventRow,
-  JobResult,
-} from '../database/models.js';
+import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import { EvidenceService } from './evidence.service.js';
 
 /** The server's fold of a job. */
 export interface Folded {
+  readonly family: Family;
   readonly state: JobState;
   readonly view: JobView;
   readonly sheet: Sheet;
@@ -47,8 +42,7 @@ export class ResultsService {
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
-    @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
-    @InjectModel(GaugeCheck) private readonly checks: typeof GaugeCheck,
+    private readonly evidence: EvidenceService,
   ) {}
 
   private readonly remembered = new Map<string, Remembered>();
@@ -82,7 +76,7 @@ export class ResultsService {
     if (family === undefined || !familyExists(family)) return undefined;
     const rules = await loadFamily(family);
     const view = new JobView(rules, state);
-    return { state, view, sheet: sheetOf(rules, view), through: seq };
+    return { family: rules, state, view, sheet: sheetOf(rules, view), through: seq };
   }
 
   /**
@@ -118,9 +112,9 @@ export class ResultsService {
   private async afterSign(job: Job, folded: Folded, signedAt: Date): Promise<void> {
     await job.update({ signedAt });
     if (folded.view.started.mode === 'practice') return;
-    await this.keepZeros(job, folded);
+    await this.evidence.keep(job, folded, signedAt);
     const outcome = folded.state.signed?.body.outcome;
-    if (outcome === 'set' || outcome === 'left-as-found')
+    if (outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted')
       await this.controls.update({ due: nextDue(signedAt.toISOString()) }, { where: { id: job.controlId } });
     const device = await this.devices.findOne({ where: { controlId: job.controlId, removedOn: null } });
     if (!device) return;
@@ -132,31 +126,5 @@ export class ResultsService {
       learned[t.body.adjuster] = { perTurn, spread: Math.max(0.1, sd / Math.abs(perTurn)) };
     }
     await device.update({ learned });
-  }
-
-  /** The zeros of this job, into the history of the gauges that showed them. */
-  private async keepZeros(job: Job, folded: Folded): Promise<void> {
-    const known = new Set(
-      (await this.gauges.findAll({ where: { organisationId: job.organisationId }, attributes: ['id'] })).map(
-        (g) => g.id,
-      ),
-    );
-    const rows = [...folded.state.zeros.values()].flat().flatMap((z) => {
-      const gaugeId = folded.view.gauge(z.body.slot, z.order)?.id;
-      if (gaugeId === undefined || !known.has(gaugeId)) return [];
-      return [
-        {
-          id: z.id,
-          organisationId: job.organisationId,
-          gaugeId,
-          jobId: job.id,
-          at: new Date(z.wall),
-          beforePa: z.body.before.value,
-          afterPa: z.body.after.value,
-          handling: z.body.handling,
-        },
-      ];
-    });
-    await this.checks.bulkCreate(rows, { ignoreDuplicates: true });
   }
 }

@@ -1,0 +1,132 @@
+import { Injectable } from '@nestjs/common';
+import { InjectModel } from '@nestjs/sequelize';
+import {
+  nextDue,
+  spanPoints,
+  type Gauge,
+  type GaugeEvidence,
+  type Outcome,
+  type Standing,
+} from '@firm-needle/core';
+import { Op } from 'sequelize';
+import { Control, GaugeCheck, GaugeRow, GaugeSpan, Job, JobFlag } from '../database/models.js';
+import type { Folded } from './results.service.js';
+
+const STANDING: Readonly<Partial<Record<Outcome, Standing['state']>>> = {
+  set: 'fit',
+  'left-as-found': 'fit',
+  restricted: 'restricted',
+  replace: 'failed',
+};
+
+/** What signed jobs showed of the firm's gauges: their zeros, their errors, whether they are still fit, and what that casts doubt on. */
+@Injectable()
+export class EvidenceService {
+  constructor(
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
+    @InjectModel(GaugeCheck) private readonly checks: typeof GaugeCheck,
+    @InjectModel(GaugeSpan) private readonly spans: typeof GaugeSpan,
+    @InjectModel(JobFlag) private readonly flags: typeof JobFlag,
+  ) {}
+
+  /** Take over what a job that was just signed says of gauges. Twice is once. */
+  async keep(job: Job, folded: Folded, signedAt: Date): Promise<void> {
+    await this.keepZeros(job, folded);
+    const control = await this.controls.findByPk(job.controlId);
+    for (const e of folded.family.evidence?.(folded.view) ?? []) {
+      const id = folded.view.gauge(e.slot)?.id;
+      const gauge =
+        id === undefined
+          ? null
+          : await this.gauges.findOne({ where: { id, organisationId: job.organisationId } });
+      if (gauge && control?.gaugeId === gauge.id) await this.judge(job, folded, signedAt, gauge, e);
+    }
+  }
+
+  /** The zeros of this job, into the history of the gauges that showed them. */
+  private async keepZeros(job: Job, folded: Folded): Promise<void> {
+    const known = new Set(
+      (await this.gauges.findAll({ where: { organisationId: job.organisationId }, attributes: ['id'] })).map(
+        (g) => g.id,
+      ),
+    );
+    const rows = [...folded.state.zeros.values()].flat().flatMap((z) => {
+      const gaugeId = folded.view.gauge(z.body.slot, z.order)?.id;
+      if (gaugeId === undefined || !known.has(gaugeId)) return [];
+      return [
+        {
+          id: z.id,
+          organisationId: job.organisationId,
+          gaugeId,
+          jobId: job.id,
+          at: new Date(z.wall),
+          beforePa: z.body.before.value,
+          afterPa: z.body.after.value,
+          handling: z.body.handling,
+        },
+      ];
+    });
+    await this.checks.bulkCreate(rows, { ignoreDuplicates: true });
+  }
+
+  /** A check of the gauge itself: its errors, its standing, its next date, and the jobs it casts doubt on. */
+  private async judge(
+    job: Job,
+    folded: Folded,
+    signedAt: Date,
+    row: GaugeRow,
+    { errors, raises }: GaugeEvidence,
+  ): Promise<void> {
+    const outcome = folded.state.signed?.body.outcome;
+    const state = outcome && STANDING[outcome];
+    if (!outcome || !state) return;
+    const day = signedAt.toISOString().slice(0, 10);
+    const before = row.body.standing?.state;
+    // A zero alone does not lift what a span check found.
+    const lifts = state !== 'fit' || errors.length > 0 || before === undefined || before === 'fit';
+    const due = state === 'fit' && errors.length > 0 ? nextDue(signedAt.toISOString()) : row.due;
+    const check: Gauge['check'] = errors.length > 0 ? { day, points: spanPoints(errors) } : row.body.check;
+    const body: Gauge = {
+      ...row.body,
+      check: state === 'failed' ? undefined : check,
+      ...(raises ? { raises } : {}),
+      ...(lifts ? { standing: { state, day, because: folded.sheet.because } } : {}),
+      ...(due ? { due } : {}),
+    };
+    const since = await this.lastFit(row.id, job.id);
+    if (errors.length > 0)
+      await this.spans.upsert({
+        jobId: job.id,
+        gaugeId: row.id,
+        organisationId: job.organisationId,
+        at: signedAt,
+        outcome,
+        errors: [...errors],
+      });
+    await row.update({ body, due });
+    if (state === 'failed')
+      await this.flag(job, row, since, `${row.label} failed its check on ${day}: ${folded.sheet.because}`);
+  }
+
+  /** When this gauge was last found fit by a span check; readings before that are not in doubt. */
+  private async lastFit(gaugeId: string, besides: string): Promise<Date> {
+    const last = await this.spans.findOne({
+      where: { gaugeId, jobId: { [Op.ne]: besides }, outcome: ['set', 'left-as-found'] },
+      order: [['at', 'DESC']],
+    });
+    return last?.at ?? new Date(0);
+  }
+
+  private async flag(by: Job, gauge: GaugeRow, since: Date, text: string): Promise<void> {
+    const used = await this.checks.findAll({
+      where: { gaugeId: gauge.id, jobId: { [Op.ne]: by.id }, at: { [Op.gt]: since } },
+      attributes: ['jobId'],
+      group: ['jobId'],
+    });
+    await this.flags.bulkCreate(
+      used.map(({ jobId }) => ({ jobId, byJobId: by.id, gaugeId: gauge.id, at: new Date(), text })),
+      { ignoreDuplicates: true },
+    );
+  }
+}
