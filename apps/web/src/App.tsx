@@ -22,6 +22,9 @@ const GaugePage = lazy(async () => ({
 const ReckonerPage = lazy(async () => ({
   default: (await import('./features/reckoner/ReckonerPage.tsx')).ReckonerPage,
 }));
+const TracesPage = lazy(async () => ({
+  default: (await import('./features/traces/TracesPage.tsx')).TracesPage,
+}));
 const PlanPage = lazy(async () => ({ default: (await import('./features/plan/PlanPage.tsx')).PlanPage }));
 const WorkPage = lazy(async () => ({ default: (await import('./features/work/WorkPage.tsx')).WorkPage }));
 const SheetPage = lazy(async () => ({ default: (await import('./features/sheet/SheetPage.tsx')).SheetPage }));
@@ -72,6 +75,7 @@ function SignedIn() {
               <Route path="/gauges" element={<GaugesPage />} />
               <Route path="/gauges/:id" element={<GaugePage />} />
               <Route path="/reckoner" element={<ReckonerPage />} />
+              <Route path="/traces" element={<TracesPage />} />
               <Route path="/controls/:id" element={<PlanPage />} />
               <Route path="*" element={<Navigate to="/" replace />} />
             </Route>

@@ -52,6 +52,10 @@ export class RigSource implements WorkableSource {
     void this.host.turn(adjuster, amount).then(() => this.save());
   }
 
+  zero(slot: string): void {
+    void this.host.zero(slot).then(() => this.save());
+  }
+
   answer(stepKey: string): Promise<string> {
     return this.host.answer(stepKey);
   }

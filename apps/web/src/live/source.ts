@@ -12,6 +12,8 @@ export interface LiveSource {
 export interface WorkableSource extends LiveSource {
   set(handle: string, value: number): void;
   turn(adjuster: string, amount: number): void;
+  /** Set the needle of the gauge in a place as near to zero as its screw lets it. */
+  zero(slot: string): void;
   answer(stepKey: string): Promise<string>;
   setSpeed(speed: number): void;
   /** While held, a hurried clock runs no faster than life. */

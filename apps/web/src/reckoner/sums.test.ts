@@ -44,10 +44,8 @@ describe('the Reckoner', () => {
     expect(work('saturation', { at: '28.33 degC', doubt: '1.11 degC' }).lines['gauge']).toMatch(
       /^247\.\d psi.*± 7\.6 psi$/,
     );
-    expect(work('saturation', { at: '247.7 psi' }).lines['temperature']).toMatch(/^83\.0 degF/);
-    expect(work('saturation', { fluid: 'water', at: '15 psi' }).lines['temperature']).toMatch(
-      /^249\.\d degF/,
-    );
+    expect(work('saturation', { at: '247.7 psi' }).lines['temperature']).toMatch(/^83\.0 °F/);
+    expect(work('saturation', { fluid: 'water', at: '15 psi' }).lines['temperature']).toMatch(/^249\.\d °F/);
     expect(work('saturation', { fluid: 'R22', at: '0 degF' }).refused).toBe('temperature-outside');
     expect(work('saturation', { at: '170 degF' }).refused).toBe('above-critical');
   });

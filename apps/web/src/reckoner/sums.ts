@@ -13,7 +13,7 @@ import {
   refuse,
   saturationPressure,
   saturationSlope,
-  saturationTemperature,
+  saturationTemperatureAt,
   showWithUnit,
   toCanonical,
   unitsOf,
@@ -129,6 +129,12 @@ const kinds: Sum = {
       const ambient = barometer.trim()
         ? must(parseQuantity(barometer, 'pressure', 'mbar')).value
         : must(ambientAt(must(parseQuantity(h, 'length', 'm')).value));
+      if (typed.kind === 'difference')
+        must(
+          refuse('wrong-kind', 'A pressure difference is neither gauge nor absolute.', {
+            remedy: 'Type what a gauge shows, or an absolute pressure such as 54 psia.',
+          }),
+        );
       const absolute = typed.kind === 'absolute';
       const other = absolute ? typed.value - ambient : typed.value + ambient;
       if (!absolute && other < 0)
@@ -186,8 +192,7 @@ const saturation: Sum = {
           : lines;
       }
       const p = must(asPressure);
-      const absolute = p.kind === 'absolute' ? p.value : p.value + ambient;
-      const T = must(saturationTemperature(fluid, absolute));
+      const T = must(saturationTemperatureAt(fluid, p.value, p.kind ?? 'gauge', ambient));
       return [
         line(
           'temperature',

@@ -52,6 +52,10 @@ export const api = createApi({
       query: ({ id, body }) => ({ method: 'PUT', path: `/gauges/${id}`, body }),
       invalidatesTags: ['Gauge'],
     }),
+    gaugeControl: build.mutation<{ id: string }, string>({
+      query: (id) => ({ method: 'POST', path: `/gauges/${id}/control` }),
+      invalidatesTags: ['Gauge'],
+    }),
     control: build.query<Control, string>({
       query: (id) => ({ path: `/controls/${id}` }),
       providesTags: ['Control'],
@@ -71,6 +75,7 @@ export const {
   useGaugesQuery,
   useGaugeQuery,
   useSaveGaugeMutation,
+  useGaugeControlMutation,
   useControlQuery,
   useJobQuery,
   useSealQuery,

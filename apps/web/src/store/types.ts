@@ -1,4 +1,4 @@
-import type { AdjusterPrior, Gauge, Plan, Rule, SheetRow } from '@firm-needle/core';
+import type { AdjusterPrior, FoundError, Gauge, Outcome, Plan, Rule, SheetRow } from '@firm-needle/core';
 
 /** Shapes of the API's answers. */
 export interface Me {
@@ -85,6 +85,8 @@ export interface Control {
   readonly story: string | null;
   readonly equipment: { readonly id: string; readonly name: string; readonly notes: string | null };
   readonly site: SiteRef;
+  /** The firm's own gauge that this control is, as it stands. */
+  readonly gauge: Gauge | null;
   readonly plan: Plan | null;
   readonly device: {
     readonly id: string;
@@ -104,6 +106,8 @@ export interface JobInfo {
   readonly signedAt: string | null;
   readonly seq: number;
   readonly head: string;
+  /** Doubts that later checks cast on the gauges used. */
+  readonly flags: readonly { readonly text: string; readonly byJob: string }[];
 }
 
 export type Seal =
@@ -121,7 +125,7 @@ export interface Problem {
   readonly errors?: readonly { readonly field: string; readonly message: string }[];
 }
 
-/** A gauge with what its zeros have done. */
+/** A gauge with what its zeros and its checks have shown. */
 export interface GaugeHistory extends FirmGauge {
   readonly limit_Pa: number;
   readonly zeros: readonly {
@@ -137,4 +141,15 @@ export interface GaugeHistory extends FirmGauge {
     readonly n: number;
     readonly leaves?: string;
   } | null;
+  /** The control that its checks belong to, once there is one. */
+  readonly control: { readonly id: string; readonly due: string | null } | null;
+  /** Checks of its span, newest first. */
+  readonly spans: readonly GaugeSpan[];
+}
+
+export interface GaugeSpan {
+  readonly job: string;
+  readonly at: string;
+  readonly outcome: Outcome;
+  readonly errors: readonly FoundError[];
 }

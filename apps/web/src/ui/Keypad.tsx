@@ -7,6 +7,7 @@ import {
   figure,
   rangeText,
   shownStep,
+  symbolOf,
   typeReading,
   type Family,
   type Gauge,
@@ -14,7 +15,7 @@ import {
   type Typed,
   type Refusal,
 } from '@firm-needle/core';
-import { useEffect, useState } from 'react';
+import { useLayoutEffect, useState } from 'react';
 
 export interface KeypadProps {
   readonly title: string;
@@ -68,7 +69,7 @@ export function Keypad(props: KeypadProps) {
     const n = Number(text || '0');
     setText(String(Math.trunc(n) + gauge.division * part));
   };
-  useEffect(() => {
+  useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
       if (e.ctrlKey || e.metaKey || e.altKey) return;
       if (/^[0-9]$/.test(e.key)) type(e.key);
@@ -99,7 +100,7 @@ export function Keypad(props: KeypadProps) {
         <output className="figure keypad-value" aria-live="polite">
           {text.replace('-', '−') || '–'}
         </output>
-        <span className="soft figure">{gauge.unit}</span>
+        <span className="soft figure">{symbolOf(gauge.unit)}</span>
         <span className="keypad-past soft">
           {past !== undefined && <>last {asShown(gauge, past)}</>}
           {expected && (

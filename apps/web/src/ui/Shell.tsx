@@ -25,6 +25,7 @@ export function Shell() {
           <NavLink to="/sites">Sites</NavLink>
           <NavLink to="/gauges">Gauges</NavLink>
           <NavLink to="/reckoner">Reckoner</NavLink>
+          {wide && <NavLink to="/traces">Traces</NavLink>}
         </nav>
         <span className="grow" />
         {wide && <SyncStatus />}

@@ -1,7 +1,7 @@
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../store/index.ts';
 import { shortcutsShown } from '../store/ui.ts';
@@ -27,7 +27,7 @@ export function Shortcuts() {
   const open = useAppSelector((s) => s.ui.shortcuts);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  useEffect(() => {
+  useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
       if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return;
       if (e.key === '?') dispatch(shortcutsShown(true));

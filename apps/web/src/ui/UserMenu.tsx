@@ -58,6 +58,16 @@ export function UserMenu() {
         {wide ? initials(me.name) : <span aria-label={me.name}>{letters(me.name)}</span>}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
+        {!wide && (
+          <MenuItem
+            onClick={() => {
+              close();
+              void navigate('/traces');
+            }}
+          >
+            Traces
+          </MenuItem>
+        )}
         <MenuItem
           onClick={() => {
             dispatch(themed(theme === 'daylight' ? 'plant' : 'daylight'));

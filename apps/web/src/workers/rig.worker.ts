@@ -65,6 +65,10 @@ class RigHost {
     this.rig?.turn(adjuster, amount);
   }
 
+  zero(slot: string): void {
+    this.rig?.zero?.(slot);
+  }
+
   answer(stepKey: string): string {
     return this.rig?.answer(stepKey) ?? '';
   }

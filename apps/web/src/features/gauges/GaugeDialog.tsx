@@ -24,7 +24,10 @@ interface Fields {
   accuracy: string;
   medium: string;
   serial: string;
+  certificate: string;
+  owner: string;
   due: string;
+  column: string;
 }
 
 const accuracyText = (c: AccuracyClass): string =>
@@ -41,7 +44,10 @@ const EMPTY: Fields = {
   accuracy: '1A',
   medium: 'water',
   serial: '',
+  certificate: '',
+  owner: '',
   due: '',
+  column: '',
 };
 
 const fieldsOf = (g: FirmGauge): Fields => ({
@@ -55,7 +61,10 @@ const fieldsOf = (g: FirmGauge): Fields => ({
   accuracy: accuracyText(g.accuracy),
   medium: g.medium ?? 'any',
   serial: g.serial ?? '',
+  certificate: g.certificate ?? '',
+  owner: g.owner ?? '',
   due: g.due ?? '',
+  column: g.column_C === undefined ? '' : String(g.column_C),
 });
 
 const READABLE = [
@@ -68,7 +77,7 @@ const READABLE = [
 /** A gauge as its dial and certificate describe it: new, or corrected. */
 export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; onClose: () => void }) {
   const [save, state] = useSaveGaugeMutation();
-  const { control, handleSubmit, formState } = useForm<Fields>({
+  const { control, handleSubmit, formState, watch } = useForm<Fields>({
     defaultValues: gauge ? fieldsOf(gauge) : EMPTY,
   });
   const problem = problemOf(state.error);
@@ -84,13 +93,16 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
       accuracy: f.accuracy,
       medium: f.medium,
       ...(f.serial.trim() ? { serial: f.serial.trim() } : {}),
+      ...(f.certificate.trim() ? { certificate: f.certificate.trim() } : {}),
+      ...(f.owner.trim() ? { owner: f.owner.trim() } : {}),
       ...(f.due ? { due: f.due } : {}),
+      ...(f.kind === 'u-tube' && f.column.trim() ? { column_C: number(f.column) } : {}),
     };
     const done = await save({ id: gauge?.id ?? uuid(), body });
     if (done.data) onClose();
   };
   const wrong = (field: string): string | undefined =>
-    problem?.errors?.find((e) => e.field === field)?.message;
+    problem?.errors?.find((e) => e.field === (field === 'column' ? 'column_C' : field))?.message;
   const text = (name: keyof Fields, label: string, hint?: string, numeric = false) => (
     <Field
       control={control}
@@ -113,9 +125,9 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
             control={control}
             name="unit"
             label="Unit"
-            options={unitsOf('pressure')
+            options={unitsOf(watch('kind') === 'thermometer' ? 'temperature' : 'pressure')
               .filter((u) => !u.kind)
-              .map((u) => [u.id, u.id])}
+              .map((u) => [u.id, u.symbol ?? u.id])}
           />
           <Choice
             control={control}
@@ -124,6 +136,7 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
             options={[
               ['water', 'water'],
               ['air', 'air'],
+              ['refrigerant', 'refrigerant'],
               ['any', 'anything'],
             ]}
           />
@@ -132,7 +145,11 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
           {text('division', 'Smallest division', 'or last digit', true)}
           <Choice control={control} name="readable" label="Readable to" options={READABLE} />
           {text('accuracy', 'Accuracy', 'a grade (2A), a class (1.6), or 0.25 %')}
+          {watch('kind') === 'u-tube' &&
+            text('column', 'Water in it, °C', 'empty: the conventional column', true)}
           {text('serial', 'Serial')}
+          {text('owner', 'Owner', 'empty: the firm')}
+          {text('certificate', 'Certificate number')}
           {text('due', 'Certificate until', 'as 2030-01-31')}
           {problem && (
             <p className="caution gauge-problem" role="alert">
@@ -166,7 +183,7 @@ interface FieldProps {
   readonly refused: string | undefined;
 }
 
-const OPTIONAL: ReadonlySet<keyof Fields> = new Set(['serial', 'due']);
+const OPTIONAL: ReadonlySet<keyof Fields> = new Set(['serial', 'certificate', 'owner', 'due', 'column']);
 
 function Field({ control, errors, name, label, hint, numeric, refused }: FieldProps) {
   const error = errors[name]?.message ?? refused;

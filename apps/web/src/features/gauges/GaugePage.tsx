@@ -1,19 +1,31 @@
 import Button from '@mui/material/Button';
-import { classText, figure, fromCanonical, isOverdue, rangeText, spanOf } from '@firm-needle/core';
+import {
+  classText,
+  dimensionOf,
+  figure,
+  fromCanonical,
+  hysteresisOf,
+  intervalFromCanonical,
+  isOverdue,
+  rangeText,
+  spanOf,
+  symbolOf,
+} from '@firm-needle/core';
 import { format, parseISO } from 'date-fns';
 import { lazy, Suspense, useState } from 'react';
-import { Link, useParams } from 'react-router';
-import { useGaugeQuery } from '../../store/api.ts';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useGaugeControlMutation, useGaugeQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
 import type { GaugeHistory } from '../../store/types.ts';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
-import { KIND } from './words.ts';
+import { KIND, STANDING } from './words.ts';
 import './gauges.css';
 
 const ZeroChart = lazy(() => import('./ZeroChart.tsx'));
+const SpanChart = lazy(() => import('./SpanChart.tsx'));
 
-/** One gauge: what it is, what its zero has done, and when it is expected to leave its limit. */
+/** One gauge: what it is, whether it is fit, its errors along the scale, what its zero has done and where that leads. */
 export function GaugePage() {
   const { id = '' } = useParams();
   const me = useMe();
@@ -30,21 +42,103 @@ export function GaugePage() {
         <span className="soft">{g.owner}</span>
         <span className="grow" />
         {me.role !== 'reader' && <Button onClick={() => setEditing(true)}>Correct it</Button>}
+        {me.role !== 'reader' && dimensionOf(g) === 'pressure' && <CheckIt gauge={g} />}
       </div>
+      {g.standing && g.standing.state !== 'fit' && (
+        <p className="caution">
+          <strong>
+            {STANDING[g.standing.state][0]?.toUpperCase()}
+            {STANDING[g.standing.state].slice(1)} since {format(parseISO(g.standing.day), 'd MMM yyyy')}.
+          </strong>{' '}
+          {g.standing.because}
+        </p>
+      )}
       <dl className="gauge-facts">
         <Fact title="Range" value={rangeText(g)} />
         <Fact title="Kind" value={KIND[g.kind] ?? g.kind} />
         <Fact title="Accuracy" value={classText(g.accuracy)} />
         <Fact
           title="Readable to"
-          value={`${figure(fromCanonical(spanOf(g).readableStep, g.unit), 2)} ${g.unit}`}
+          value={`${figure(intervalFromCanonical(spanOf(g).readableStep, g.unit), 2)} ${symbolOf(g.unit)}`}
         />
         <Fact title="Serial" value={g.serial ?? '–'} />
         <Fact
-          title="Certificate until"
+          title={g.certificate ? `Certificate ${g.certificate}, until` : 'Certificate until'}
           value={g.due ? `${format(parseISO(g.due), 'd MMM yyyy')}${overdue ? ', overdue' : ''}` : '–'}
         />
       </dl>
+      {g.raises && <p className="soft gauge-drift">Its screw raised the needle {g.raises} the last time.</p>}
+      <Spans gauge={g} />
+      {dimensionOf(g) === 'pressure' && <Zeros gauge={g} />}
+      {editing && <GaugeDialog gauge={g} onClose={() => setEditing(false)} />}
+    </>
+  );
+}
+
+/** Opens the gauge's own control; it is made when it is first asked for. */
+function CheckIt({ gauge }: { gauge: GaugeHistory }) {
+  const [make, state] = useGaugeControlMutation();
+  const navigate = useNavigate();
+  const open = async (): Promise<void> => {
+    const made = gauge.control ?? (await make(gauge.id)).data;
+    if (made) void navigate(`/controls/${made.id}`);
+  };
+  return (
+    <>
+      <Button variant="contained" disabled={state.isLoading} onClick={() => void open()}>
+        Check this gauge
+      </Button>
+      {state.error !== undefined && (
+        <span className="caution" role="alert">
+          {problemOf(state.error)?.detail}
+        </span>
+      )}
+    </>
+  );
+}
+
+/** The newest span check as a curve, and the earlier ones by their day. */
+function Spans({ gauge: g }: { gauge: GaugeHistory }) {
+  const [newest] = g.spans;
+  const [shown, setShown] = useState(newest?.job);
+  const span = g.spans.find((s) => s.job === shown) ?? newest;
+  if (!span)
+    return dimensionOf(g) === 'pressure' ? (
+      <p className="soft gauge-drift">Its span was not checked yet.</p>
+    ) : null;
+  const most = span.errors.reduce((a, b) => (Math.abs(b.error) > Math.abs(a.error) ? b : a));
+  const hysteresis = hysteresisOf(span.errors);
+  const said = (pa: number): string => `${figure(intervalFromCanonical(pa, g.unit), 2)} ${symbolOf(g.unit)}`;
+  const words = `Largest error ${said(most.error)} ± ${said(most.U)} at ${figure(fromCanonical(most.at, g.unit), 1)} ${symbolOf(g.unit)}${hysteresis === undefined ? '' : `; hysteresis ${said(Math.abs(hysteresis))}`}.`;
+  return (
+    <>
+      <h2 className="gauge-sub">Error along the scale, {format(parseISO(span.at), 'd MMM yyyy')}</h2>
+      <p className="gauge-drift">
+        {words}{' '}
+        {span.errors.some((e) => e.way === 'down') &&
+          'Solid rising, dashed falling; the shade is what its class permits.'}
+      </p>
+      <div className="gauge-chart" role="img" aria-label={words}>
+        <Suspense fallback={<Loading what="the chart" />}>
+          <SpanChart gauge={g} errors={span.errors} />
+        </Suspense>
+      </div>
+      <p className="gauge-spans">
+        {g.spans.map((s) => (
+          <button key={s.job} type="button" aria-pressed={s.job === span.job} onClick={() => setShown(s.job)}>
+            {format(parseISO(s.at), 'd MMM yyyy')}
+          </button>
+        ))}
+        <Link to={`/jobs/${span.job}/sheet`}>its sheet</Link>
+      </p>
+    </>
+  );
+}
+
+/** Its zeros over time, and where they lead. */
+function Zeros({ gauge: g }: { gauge: GaugeHistory }) {
+  return (
+    <>
       <h2 className="gauge-sub">Zero, as it was found at each job</h2>
       <p className="gauge-drift">{driftText(g)}</p>
       {g.zeros.length > 0 && (
@@ -80,7 +174,6 @@ export function GaugePage() {
           </tbody>
         </table>
       )}
-      {editing && <GaugeDialog gauge={g} onClose={() => setEditing(false)} />}
     </>
   );
 }

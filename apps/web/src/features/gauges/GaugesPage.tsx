@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { classText, rangeText } from '@firm-needle/core';
+import { classText, rangeText, symbolOf } from '@firm-needle/core';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -13,7 +13,7 @@ import { useMe } from '../../store/me.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { useWide } from '../../ui/useWide.ts';
 import { GaugeDialog } from './GaugeDialog.tsx';
-import { KIND } from './words.ts';
+import { KIND, STANDING } from './words.ts';
 import './gauges.css';
 
 /** The firm's test gauges. */
@@ -43,6 +43,7 @@ export function GaugesPage() {
             {wide && <TableCell>Accuracy</TableCell>}
             {wide && <TableCell>Division</TableCell>}
             <TableCell>Due</TableCell>
+            <TableCell>Last check</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -58,12 +59,23 @@ export function GaugesPage() {
               {wide && <TableCell>{classText(g.accuracy)}</TableCell>}
               {wide && (
                 <TableCell className="figure">
-                  {g.division} {g.unit}
+                  {g.division} {symbolOf(g.unit)}
                 </TableCell>
               )}
               <TableCell>
                 {g.due ? format(parseISO(g.due), 'd MMM yyyy') : '–'}
                 {g.due && isPast(parseISO(g.due)) && <strong> overdue</strong>}
+              </TableCell>
+              <TableCell>
+                {g.standing ? (
+                  g.standing.state === 'fit' ? (
+                    'fit'
+                  ) : (
+                    <strong>{STANDING[g.standing.state]}</strong>
+                  )
+                ) : (
+                  <span className="soft">none</span>
+                )}
               </TableCell>
             </TableRow>
           ))}

@@ -5,4 +5,8 @@ export const KIND: Readonly<Record<string, string>> = {
   'u-tube': 'U-tube',
   diaphragm: 'diaphragm',
   bench: 'bench',
+  thermometer: 'thermometer',
 };
+
+/** How the newest signed check left a gauge. */
+export const STANDING = { fit: 'fit', restricted: 'restricted', failed: 'failed' } as const;

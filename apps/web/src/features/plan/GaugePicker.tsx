@@ -1,18 +1,10 @@
-import { format } from 'date-fns';
-import { Fragment } from 'react';
+import { gaugeDoubt, rangeText, type Fitness, type GaugeChoice } from '@firm-needle/core';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import {
-  isOverdue,
-  rank,
-  rangeText,
-  type Family,
-  type Fitness,
-  type Gauge,
-  type Need,
-  type Plan,
-  type Suitability,
-} from '@firm-needle/core';
+import { format } from 'date-fns';
+import { Fragment } from 'react';
+import type { Circumstances } from './useCircumstances.ts';
+import { Typed } from './Typed.tsx';
 
 const WORDS: Readonly<Record<Fitness, string>> = {
   good: 'good',
@@ -21,72 +13,25 @@ const WORDS: Readonly<Record<Fitness, string>> = {
   unsafe: 'would be over-ranged',
 };
 
-/** The narrowest need of a gauge place: the setting read there whose limits are closest. */
-function needOf(family: Family, plan: Plan, slot: string, medium: 'water' | 'air' | 'any'): Need | undefined {
-  const needs = family.settings
-    .filter((s) => s.slot === slot && s.had === 'reading')
-    .flatMap((s) => {
-      const { lower, upper } = plan.limits[s.id] ?? {};
-      const target = plan.values[s.id];
-      return lower === undefined || upper === undefined || target === undefined
-        ? []
-        : [
-            {
-              target,
-              lower,
-              upper,
-              worst: family.worst(plan, slot),
-              repeatability: s.repeatability,
-              cycles: s.cycles,
-              ...(medium === 'any' ? {} : { medium }),
-            },
-          ];
-    });
-  return needs.sort((a, b) => b.target - a.target)[0];
-}
-
-/** Every place's gauges, ranked by what they can tell here. */
-export function rankedGauges(
-  family: Family,
-  plan: Plan,
-  gauges: readonly Gauge[],
-): Readonly<Record<string, readonly Suitability[]>> {
-  const today = format(new Date(), 'yyyy-MM-dd');
-  return Object.fromEntries(
-    family.slots.map((s) => {
-      const need = needOf(family, plan, s.id, s.medium);
-      const ranked = need ? rank(gauges, need) : [];
-      // A gauge past its date is offered last, whatever it can tell.
-      return [
-        s.id,
-        [
-          ...ranked.filter((r) => !isOverdue(r.gauge, today)),
-          ...ranked.filter((r) => isOverdue(r.gauge, today)),
-        ],
-      ];
-    }),
-  );
-}
-
 interface PickerProps {
-  readonly family: Family;
-  readonly ranked: Readonly<Record<string, readonly Suitability[]>>;
+  readonly choices: readonly GaugeChoice[];
   readonly chosen: Readonly<Record<string, string>>;
   readonly onChoose: (slot: string, gauge: string) => void;
-  /** Why an overdue gauge is used, by place. */
+  /** Why a gauge in doubt is used, by place. */
   readonly reasons: Readonly<Record<string, string>>;
   readonly onReason: (slot: string, reason: string) => void;
+  readonly around: Circumstances;
 }
 
-/** Which gauge goes where, with what it can tell and why. */
-export function GaugePicker({ family, ranked, chosen, onChoose, reasons, onReason }: PickerProps) {
+/** Which gauge goes where, with what it can tell and why, what to borrow, how it hangs, and the day's barometer. */
+export function GaugePicker({ choices, chosen, onChoose, reasons, onReason, around }: PickerProps) {
   const today = format(new Date(), 'yyyy-MM-dd');
+  const weighed = choices.filter((c) => c.slot.medium === 'water');
   return (
     <div className="gauge-picker">
-      {family.slots.map((slot) => {
-        const list = ranked[slot.id] ?? [];
-        const now = list.find((s) => s.gauge.id === chosen[slot.id]) ?? list[0];
-        const late = isOverdue(now?.gauge, today);
+      {choices.map(({ slot, ranked, borrow }) => {
+        const now = ranked.find((s) => s.gauge.id === chosen[slot.id]) ?? ranked[0];
+        const doubt = slot.underTest ? undefined : gaugeDoubt(now?.gauge, today);
         return (
           <Fragment key={slot.id}>
             <TextField
@@ -94,28 +39,60 @@ export function GaugePicker({ family, ranked, chosen, onChoose, reasons, onReaso
               size="small"
               label={slot.title}
               value={now?.gauge.id ?? ''}
+              disabled={ranked.length === 0}
               onChange={(e) => onChoose(slot.id, e.target.value)}
-              helperText={now?.because ?? 'No gauge of yours fits here.'}
+              helperText={now ? now.because : 'No gauge of yours fits here.'}
             >
-              {list.map((s) => (
+              {ranked.map((s) => (
                 <MenuItem key={s.gauge.id} value={s.gauge.id}>
-                  {s.gauge.label}, {rangeText(s.gauge)}: {WORDS[s.fitness]}
-                  {isOverdue(s.gauge, today) && ', overdue'}
+                  {s.gauge.label}, {rangeText(s.gauge)}
+                  {s.because !== '' && !slot.underTest && `: ${WORDS[s.fitness]}`}
+                  {gaugeDoubt(s.gauge, today) !== undefined && ', in doubt'}
                 </MenuItem>
               ))}
             </TextField>
-            {late && (
+            {borrow && (
+              <p className="gauge-borrow">
+                <strong>None of yours can tell this. Borrow</strong> {borrow.text}.
+              </p>
+            )}
+            {doubt !== undefined && (
               <TextField
                 size="small"
-                label={`${now?.gauge.label} was due on ${now?.gauge.due}: why is it used?`}
+                label={`Why is ${now?.gauge.label} used?`}
                 value={reasons[slot.id] ?? ''}
                 onChange={(e) => onReason(slot.id, e.target.value)}
-                helperText="Stands on the sheet. Without a reason the job cannot start with it."
+                helperText={`${doubt} The reason stands on the sheet; without one the job cannot start with it.`}
               />
             )}
           </Fragment>
         );
       })}
+      <details className="gauge-around">
+        <summary>
+          {weighed.length > 0 ? 'Height of the gauge, barometer' : 'Barometer'}
+          <span className="soft"> {around.summary}</span>
+        </summary>
+        <div className="gauge-around-fields">
+          {weighed.map(({ slot }) => (
+            <Typed
+              key={slot.id}
+              label={`Below its point: ${slot.title.toLowerCase()}`}
+              unit="m"
+              shown={around.heightText(slot.id)}
+              hint="It then reads the water between too high; negative where it hangs above"
+              onType={(text) => around.typeHeight(slot.id, text)}
+            />
+          ))}
+          <Typed
+            label="Barometer, if read"
+            unit="hPa"
+            shown={around.barometerText}
+            hint={`Station pressure; by the altitude ${around.byAltitude}`}
+            onType={around.typeBarometer}
+          />
+        </div>
+      </details>
     </div>
   );
 }

@@ -1,21 +1,17 @@
-import { show } from '@firm-needle/core';
+import { outcomesOf, show, type Family } from '@firm-needle/core';
 import { format, parseISO } from 'date-fns';
 import { Link } from 'react-router';
 import type { Control } from '../../store/types.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
-export const OUTCOME: Readonly<Record<string, string>> = {
-  set: 'set',
-  'left-as-found': 'left as found',
-  replace: 'to be replaced',
-  unfinished: 'unfinished',
-};
+/** As many settings as a table beside the ladder has room for. */
+const MOST_COLUMNS = 6;
 
 /** What was found and left at earlier visits. */
-export function History({ control }: { control: Control }) {
+export function History({ family, control }: { family: Family; control: Control }) {
   const past = control.jobs.filter((j) => j.signedAt);
   if (past.length === 0) return <p className="soft">No signed visit yet.</p>;
-  const columns = past[0]?.rows.filter((r) => r.target !== undefined) ?? [];
+  const columns = past[0]?.rows.filter((r) => r.target !== undefined).slice(0, MOST_COLUMNS) ?? [];
   return (
     <table className="history">
       <caption className="eyebrow">Earlier visits, as found → as left</caption>
@@ -40,13 +36,13 @@ export function History({ control }: { control: Control }) {
               const r = j.rows.find((x) => x.setting === c.setting);
               return (
                 <td key={c.setting} className="figure">
-                  {r?.found ? show(r.found.value, { unit: r.unit }) : '–'}
-                  {r?.left && <> → {show(r.left.value, { unit: r.unit })}</>}
+                  {r?.found ? show(r.found.value, { unit: r.unit, step: r.step ?? 0.1 }) : '–'}
+                  {r?.left && <> → {show(r.left.value, { unit: r.unit, step: r.step ?? 0.1 })}</>}
                   {r?.found?.verdict && <VerdictMark word={r.found.verdict.word} size={16} />}
                 </td>
               );
             })}
-            <td>{OUTCOME[j.outcome ?? ''] ?? ''}</td>
+            <td>{outcomesOf(family).find(([code]) => code === j.outcome)?.[1] ?? ''}</td>
           </tr>
         ))}
       </tbody>

@@ -1,4 +1,15 @@
-import { fromCanonical, showWithUnit, startJob, type Family, type Gauge } from '@firm-needle/core';
+import {
+  chooseGauges,
+  showInterval,
+  fromCanonical,
+  showWithUnit,
+  slotsOf,
+  startJob,
+  symbolOf,
+  unitOf,
+  type Family,
+  type Gauge,
+} from '@firm-needle/core';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -17,10 +28,11 @@ import { outbox } from '../../sync/outbox.ts';
 import { useFamily } from '../../sync/useJob.ts';
 import { Picture } from '../../ui/picture/Picture.tsx';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
-import { GaugePicker, rankedGauges } from './GaugePicker.tsx';
+import { GaugePicker } from './GaugePicker.tsx';
 import { History } from './History.tsx';
 import { Plate } from './Plate.tsx';
 import { Typed } from './Typed.tsx';
+import { useCircumstances } from './useCircumstances.ts';
 import { usePlan } from './usePlan.ts';
 import './plan.css';
 
@@ -54,9 +66,14 @@ function Planner({
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const visit = params.get('visit') ?? undefined;
-  const planning = usePlan(family, control);
+  const around = useCircumstances(control.site);
+  const planning = usePlan(family, control, around.barometer_Pa);
   const { plan, findings, pushed } = planning;
-  const ranked = useMemo(() => rankedGauges(family, plan, gauges), [family, plan, gauges]);
+  const own = control.gauge ?? undefined;
+  const choices = useMemo(
+    () => chooseGauges(family, plan, gauges, format(new Date(), 'yyyy-MM-dd'), own),
+    [family, plan, gauges, own],
+  );
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
   const [rig, setRig] = useState(me.organisation.demo);
   const [refused, setRefused] = useState<string>();
@@ -65,19 +82,23 @@ function Planner({
   const [reasons, setReasons] = useState<Readonly<Record<string, string>>>({});
   const school = family.schools.find((s) => s.id === plan.school);
   const may = me.role !== 'reader';
+  const movable = family.ladder(plan).some((p) => p.part === 'mark' && p.movable);
   const refusals = findings.filter((f) => f.severity === 'refuse');
   const picked = Object.fromEntries(
-    family.slots.flatMap((s) => {
-      const list = ranked[s.id] ?? [];
-      const g = list.find((x) => x.gauge.id === chosen[s.id]) ?? list[0];
-      return g ? [[s.id, g.gauge]] : [];
+    choices.flatMap(({ slot, ranked }) => {
+      const g = ranked.find((x) => x.gauge.id === chosen[slot.id]) ?? ranked[0];
+      return g ? [[slot.id, g.gauge] as const] : [];
     }),
   );
 
   const start = async (): Promise<void> => {
     const started = startJob(family, {
       plan,
-      site: control.site,
+      site: {
+        ...control.site,
+        ...(around.barometer_Pa === undefined ? {} : { barometer_Pa: around.barometer_Pa }),
+      },
+      heads_m: around.heads_m,
       control: { id: control.id, name: control.name, equipment: control.equipment.name },
       technician: me.name,
       permits: me.permits,
@@ -127,7 +148,7 @@ function Planner({
           <Picture
             family={family}
             plan={plan}
-            gauge={picked[family.slots[0]?.id ?? '']}
+            gauge={picked[slotsOf(family, plan)[0]?.id ?? '']}
             onMove={planning.move}
             forbidden={
               new Set([
@@ -139,16 +160,18 @@ function Planner({
           <p className={`plan-push${pushed ? ' caution' : ' soft'}`} role="status">
             {pushed
               ? pushed.message
-              : 'Drag a mark, nudge it with the arrow keys, or type it. What follows from it moves along.'}
+              : movable
+                ? 'Drag a mark, nudge it with the arrow keys, or type it. What follows from it moves along.'
+                : 'What the readings will be held against.'}
           </p>
-          <History control={control} />
+          <History family={family} control={control} />
         </section>
         <section className="plan-side" aria-label="Plan in figures">
           <div className="plan-choices">
             <TextField
               select
               size="small"
-              label="Usual pair"
+              label={family.variantsAre}
               value={plan.variant}
               onChange={(e) => planning.choose({ variant: e.target.value })}
             >
@@ -184,10 +207,12 @@ function Planner({
                   <Typed
                     key={s.id}
                     label={s.title}
-                    unit={s.unit}
+                    unit={symbolOf(unitOf(family, plan, s.id))}
                     held={pinned}
                     shown={
-                      value === undefined ? '' : String(Math.round(fromCanonical(value, s.unit) * 10) / 10)
+                      value === undefined
+                        ? ''
+                        : String(Math.round(fromCanonical(value, unitOf(family, plan, s.id)) * 10) / 10)
                     }
                     hint={pinned ? 'held by this practice' : given ? 'given' : 'follows'}
                     onType={(text) => planning.type(s.id, text)}
@@ -212,14 +237,14 @@ function Planner({
               ))}
             </ul>
           )}
-          <Plate family={family} planning={planning} editable={may} />
+          <Plate family={family} planning={planning} editable={may && !control.gauge} />
           <GaugePicker
-            family={family}
-            ranked={ranked}
+            choices={choices}
             chosen={chosen}
             onChoose={(slot, g) => setChosen({ ...chosen, [slot]: g })}
             reasons={reasons}
             onReason={(slot, text) => setReasons({ ...reasons, [slot]: text })}
+            around={around}
           />
           {control.device && <Learned family={family} control={control} />}
           {may && me.organisation.demo && (
@@ -277,7 +302,7 @@ function Learned({ family, control }: { family: Family; control: Control }) {
         const l = control.device?.learned[a.id];
         const unit = family.settings.find((s) => s.id === a.prior.moves[0]?.setting)?.unit ?? 'psi';
         return l
-          ? `One ${a.unit} of the ${a.title.toLowerCase()} moves this device ${showWithUnit(l.perTurn, { unit, step: 0.1 })} ± ${Math.round(l.spread * 100)} %, learned at earlier visits.`
+          ? `One ${a.unit} of the ${a.title.toLowerCase()} moves this device ${showInterval(l.perTurn, { unit, step: 0.1 })} ± ${Math.round(l.spread * 100)} %, learned at earlier visits.`
           : '';
       })}
     </p>

@@ -1,5 +1,6 @@
 import {
   ambientAt,
+  ambientOf,
   expectOk,
   type AbsolutePressure,
   draftOf,
@@ -33,16 +34,23 @@ export interface Planning {
   choose(change: Partial<Pick<PlanDraft, 'variant' | 'school'>>): void;
 }
 
-export function usePlan(family: Family, control: Control): Planning {
-  const start = useMemo<PlanDraft>(
-    () => control.plan ?? draftOf(family, family.variants[0]?.id ?? '', {}),
-    [control.plan, family],
-  );
+/** @param barometer_Pa read on the day: it beats the altitude */
+export function usePlan(family: Family, control: Control, barometer_Pa?: number): Planning {
+  const start = useMemo<PlanDraft>(() => {
+    const kept = control.plan ?? draftOf(family, family.variants[0]?.id ?? '', {});
+    // A gauge's own control has the gauge for its plate, as it is now.
+    const own = control.gauge ? family.plateOf?.(control.gauge) : undefined;
+    return own && JSON.stringify(own) !== JSON.stringify(kept.plate) ? { ...kept, plate: own } : kept;
+  }, [control.plan, control.gauge, family]);
   const [draft, setDraft] = useState<PlanDraft>(start);
   const [pushed, setPushed] = useState<Planning['pushed']>();
-  const ambient = ambientAt(control.site.altitude_m);
+  const ambient = ambientOf({
+    altitude_m: control.site.altitude_m,
+    ...(barometer_Pa === undefined ? {} : { barometer_Pa }),
+  });
   const pa = ambient.ok ? ambient.value : expectOk(ambientAt(0));
-  const version = (control.plan?.version ?? 0) + (draft === start ? 0 : 1);
+  const changed = draft !== start || start !== control.plan;
+  const version = (control.plan?.version ?? 0) + (changed ? 1 : 0);
   const plan = useMemo(() => makePlan(family, draft, Math.max(1, version)), [family, draft, version]);
   const findings = useMemo(() => family.check(plan, pa), [family, plan, pa]);
 
@@ -62,7 +70,7 @@ export function usePlan(family: Family, control: Control): Planning {
     plan,
     findings,
     ambient: pa,
-    changed: draft !== start,
+    changed,
     pushed,
     move: (setting, value) => {
       const def = family.settings.find((s) => s.id === setting);

@@ -1,7 +1,9 @@
 import Button from '@mui/material/Button';
+import { useEffect } from 'react';
 import { useParams, Link } from 'react-router';
-import { useSealQuery } from '../../store/api.ts';
+import { useJobQuery, useSealQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
+import { outbox } from '../../sync/outbox.ts';
 import { useJob } from '../../sync/useJob.ts';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { SheetDocument } from './SheetView.tsx';
@@ -12,6 +14,19 @@ export function SheetPage() {
   const me = useMe();
   const { job, missing } = useJob(id, me.id);
   const seal = useSealQuery(id);
+  const info = useJobQuery(id);
+  const { refetch: checkSeal } = seal;
+  const { refetch: askAgain } = info;
+  // What was still on its way when the sheet was opened changes the seal once it has arrived.
+  useEffect(
+    () =>
+      outbox.onSent((job) => {
+        if (job !== id) return;
+        void checkSeal();
+        void askAgain();
+      }),
+    [id, checkSeal, askAgain],
+  );
   if (missing)
     return (
       <Failed
@@ -54,6 +69,7 @@ export function SheetPage() {
           job={job.view}
           seal={seal.data}
           organisation={me.organisation.name}
+          flags={info.data?.flags.map((f) => f.text) ?? []}
         />
       </main>
     </div>

@@ -1,10 +1,13 @@
 import {
   fingerprint,
+  outcomesOf,
   show,
   sheetOf,
-  showWithUnit,
+  showInterval,
+  symbolOf,
   type Family,
   type JobView,
+  type Outcome,
   type Sheet,
   type SheetFigure,
   type SheetRow,
@@ -14,7 +17,7 @@ import type { Seal } from '../../store/types.ts';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
 import './sheet.css';
 
-const step = (r: SheetRow): number => (r.dimension === 'time' ? 1 : 0.1);
+const step = (r: SheetRow): number => r.step ?? (r.dimension === 'time' ? 1 : 0.1);
 const cell = (r: SheetRow, v: number | undefined): string =>
   v === undefined ? '·' : show(v, { unit: r.unit, step: step(r) });
 
@@ -31,11 +34,12 @@ const unitOf = (sheet: Sheet, setting: string): string =>
 
 /** The table of settings: target, found, left. */
 export function SheetTable({ sheet }: { sheet: Sheet }) {
+  const main = sheet.rows.find((r) => r.dimension === 'pressure')?.unit ?? sheet.rows[0]?.unit;
   return (
     <table className="sheet-table">
       <thead>
         <tr>
-          <th>{sheet.rows[0]?.unit}</th>
+          <th>{main && symbolOf(main)}</th>
           <th>Target</th>
           <th>Found</th>
           <th>Left</th>
@@ -46,7 +50,7 @@ export function SheetTable({ sheet }: { sheet: Sheet }) {
           <tr key={r.setting}>
             <th scope="row">
               {r.title}
-              {r.dimension === 'time' && `, ${r.unit}`}
+              {r.unit !== main && `, ${symbolOf(r.unit)}`}
             </th>
             <td className="figure">{target(r)}</td>
             <td className="figure">
@@ -71,13 +75,18 @@ const LINE: Readonly<Record<string, string>> = {
   repeatability: 'Repeatability',
   sampling: 'Catching it',
   head: 'Head',
+  span: 'Span check',
+  reference: 'Held against',
+  temperature: 'Temperature',
 };
 
 /** The uncertainty budget behind a verdict, line by line, on demand. */
 function BudgetDetails({ row, figure }: { row: SheetRow; figure: SheetFigure | undefined }) {
   if (!figure?.budget) return null;
   const show2 = (u: number): string =>
-    row.dimension === 'time' ? `${u.toFixed(1)} s` : showWithUnit(u, { unit: row.unit, step: 0.01 });
+    row.dimension === 'time'
+      ? `${u.toFixed(1)} s`
+      : showInterval(u, { unit: row.unit, step: Math.min(0.01, step(row) / 5) });
   const parts = figure.budget.lines;
   const total = Math.sqrt(parts.reduce((sum, l) => sum + l.u * l.u, 0));
   return (
@@ -157,12 +166,9 @@ export function Turns({ sheet }: { sheet: Sheet }) {
   );
 }
 
-const OUTCOME: Readonly<Record<string, string>> = {
-  set: 'Set and proved',
-  'left-as-found': 'Left as found',
-  replace: 'To be replaced',
-  unfinished: 'Unfinished',
-};
+/** How a job ended, in the family's own words. */
+const outcomeText = (family: Family, outcome: Outcome): string =>
+  outcomesOf(family).find(([code]) => code === outcome)?.[1] ?? outcome;
 
 /** The whole record on one page, as it is printed. */
 export function SheetDocument({
@@ -170,11 +176,14 @@ export function SheetDocument({
   job,
   seal,
   organisation,
+  flags = [],
 }: {
   family: Family;
   job: JobView;
   seal: Seal | undefined;
   organisation: string;
+  /** What later checks of its gauges cast doubt on. */
+  flags?: readonly string[];
 }) {
   const sheet = (job.state.signed?.body.result as Sheet | undefined) ?? sheetOf(family, job);
   const { started } = job;
@@ -191,11 +200,16 @@ export function SheetDocument({
         </div>
         <div className="sheet-outcome">
           {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}
-          <strong>{signed ? OUTCOME[signed.body.outcome] : 'Not signed yet'}</strong>
+          <strong>{signed ? outcomeText(family, signed.body.outcome) : 'Not signed yet'}</strong>
           <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
           <span className="soft">{signed?.body.by ?? started.technician}</span>
         </div>
       </header>
+      {flags.map((text) => (
+        <p key={text} className="caution">
+          <strong>Gauge in doubt since.</strong> {text} What was signed stands as it was signed.
+        </p>
+      ))}
       <SheetTable sheet={sheet} />
       <div className="sheet-cols">
         <section>
@@ -235,10 +249,11 @@ export function SheetDocument({
         <h2>Gauges</h2>
         <ul className="sheet-gauges">
           {sheet.gauges.map((g) => (
-            <li key={g.slot}>
-              <strong>{g.label}</strong> {g.text}. Zero {g.zero}
+            <li key={`${g.slot} ${g.label}`}>
+              <strong>{g.label}</strong> {g.text}. {g.zero && `Zero ${g.zero}`}
               {!g.fit && ' Readings in doubt.'}
-              {g.reason && ` Overdue, used because: ${g.reason}`}
+              {g.reason && ` In doubt, used because: ${g.reason}`}
+              {g.changed && ` Put in its place because: ${g.changed}`}
             </li>
           ))}
         </ul>

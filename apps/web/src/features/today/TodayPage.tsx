@@ -1,4 +1,4 @@
-import { loadFamily, toolsOf, type Plan } from '@firm-needle/core';
+import { draftOf, loadFamily, makePlan, toolsOf } from '@firm-needle/core';
 import { format, parseISO } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -8,6 +8,7 @@ import { request } from '../../store/http.ts';
 import type { JobInfo, Visit, VisitControl } from '../../store/types.ts';
 import { useJobsHere, type JobHere } from '../../sync/jobsHere.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { useVisitGauges } from './useVisitGauges.ts';
 import './today.css';
 
 const today = (): string => format(new Date(), 'yyyy-MM-dd');
@@ -72,6 +73,7 @@ function VisitCard({
   main?: boolean;
 }) {
   const tools = useTools(visit, main);
+  const gauges = useVisitGauges(visit, main);
   return (
     <section className={`visit${main ? ' main' : ''}`} aria-label={visit.site.name}>
       <header>
@@ -90,6 +92,16 @@ function VisitCard({
       {tools.length > 0 && (
         <p className="carry">
           <strong>Carry</strong> {tools.join(' · ')}
+        </p>
+      )}
+      {gauges.take.length > 0 && (
+        <p className="carry">
+          <strong>Gauges</strong> {gauges.take.join(' · ')}
+        </p>
+      )}
+      {gauges.borrow.length > 0 && (
+        <p className="carry">
+          <strong>Borrow</strong> {gauges.borrow.join(' · ')}
         </p>
       )}
     </section>
@@ -132,8 +144,13 @@ function useTools(visit: Visit, wanted: boolean): readonly string[] {
     if (!wanted) return;
     const families = [...new Set(visit.controls.filter((c) => c.available).map((c) => c.family))];
     void Promise.all(families.map(loadFamily)).then((all) => {
-      const empty = { values: {}, limits: {}, plate: {}, given: [] } as unknown as Plan;
-      setTools([...new Set(all.flatMap((f) => toolsOf(f.procedure(empty))))]);
+      setTools([
+        ...new Set(
+          all.flatMap((f) =>
+            f.variants.flatMap((v) => toolsOf(f.procedure(makePlan(f, draftOf(f, v.id, {}))))),
+          ),
+        ),
+      ]);
     });
   }, [visit, wanted]);
   return tools;

@@ -5,7 +5,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { typeReading, type Outcome, type WalkItem } from '@firm-needle/core';
+import { outcomesOf, typeReading, type Outcome, type WalkItem } from '@firm-needle/core';
 import { useState } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 
@@ -48,12 +48,6 @@ export function ReasonDialog({
   );
 }
 
-const WAYS: readonly (readonly [Outcome, string])[] = [
-  ['unfinished', 'Unfinished, somebody comes back'],
-  ['replace', 'The device is to be replaced'],
-  ['left-as-found', 'Left as found'],
-];
-
 /** Leaving early: the outcome and why; the restore steps still follow. */
 export function LeaveDialog({
   job,
@@ -80,11 +74,13 @@ export function LeaveDialog({
           value={outcome}
           onChange={(e) => setOutcome(e.target.value as Outcome)}
         >
-          {WAYS.map(([code, title]) => (
-            <MenuItem key={code} value={code}>
-              {title}
-            </MenuItem>
-          ))}
+          {outcomesOf(job.family)
+            .filter(([code]) => code !== 'set')
+            .map(([code, title]) => (
+              <MenuItem key={code} value={code}>
+                {title}
+              </MenuItem>
+            ))}
         </TextField>
         <TextField
           fullWidth

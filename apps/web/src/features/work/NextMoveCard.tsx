@@ -1,4 +1,4 @@
-import { spanOf, type Gauge, type NextMove } from '@firm-needle/core';
+import { dimensionOf, spanOf, symbolOf, type Gauge, type NextMove } from '@firm-needle/core';
 import { createContext, use, type ReactNode } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import { asShown } from '../../ui/Keypad.tsx';
@@ -38,12 +38,12 @@ export function Needle({
 }) {
   if (!now || !gauge) return null;
   const { state, firmFor_s, creep } = now.firmness;
-  const off = Math.abs(zero) > spanOf(gauge).readableStep / 4;
+  const off = dimensionOf(gauge) === 'pressure' && Math.abs(zero) > spanOf(gauge).readableStep / 4;
   return (
     <div className="needle" aria-label={`${asShown(gauge, now.p)} ${gauge.unit}, ${STATE[state]}`}>
       <span className="figure needle-value">{asShown(gauge, now.p)}</span>
       <span className="needle-words figure">
-        {gauge.unit}
+        {symbolOf(gauge.unit)}
         <br />
         <span className={`needle-state ${state}`}>
           {state === 'firm' ? `firm ${Math.max(1, Math.round(firmFor_s))} s` : STATE[state]}

@@ -1,4 +1,4 @@
-import { sheetOf } from '@firm-needle/core';
+import { show, sheetOf, symbolOf, type AsTyped } from '@firm-needle/core';
 import { Link } from 'react-router';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { Cautions } from '../../ui/Caution.tsx';
@@ -18,12 +18,12 @@ export function Side({ job }: { job: OpenJob }) {
         {school?.title}.{' '}
         {family.plate
           .filter((p) => p.required)
-          .map((p) => `${p.title} ${view.plan.plate[p.id]?.text ?? '–'}`)
+          .map((p) => `${p.title} ${plateText(view.plan.plate[p.id], p.unit)}`)
           .join(', ')}
         .
       </p>
       <SheetTable sheet={sheet} />
-      {sheet.rows.some((r) => r.found) && (
+      {sheet.rows.some((r) => r.found?.verdict) && (
         <section>
           <h3>Found</h3>
           <Reasons sheet={sheet} side="found" />
@@ -35,7 +35,7 @@ export function Side({ job }: { job: OpenJob }) {
           <Turns sheet={sheet} />
         </section>
       )}
-      {sheet.rows.some((r) => r.left) && (
+      {sheet.rows.some((r) => r.left?.verdict) && (
         <section>
           <h3>Left</h3>
           <Reasons sheet={sheet} side="left" />
@@ -60,3 +60,7 @@ export function Side({ job }: { job: OpenJob }) {
     </aside>
   );
 }
+
+/** A plate value in the unit it was typed in. */
+const plateText = (v: AsTyped | undefined, unit: string): string =>
+  v ? `${show(v.value, { unit: v.unit, step: 0.1 }).replace(/\.0$/, '')} ${symbolOf(v.unit)}` : `– ${unit}`;

@@ -4,7 +4,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted, rangeText, skippable, type WalkItem } from '@firm-needle/core';
+import { predicted, rangeText, showWithUnit, shownStep, skippable, type WalkItem } from '@firm-needle/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useLive } from '../../live/useLive.ts';
@@ -25,6 +25,7 @@ import { useWide } from '../../ui/useWide.ts';
 import { Bench } from './Bench.tsx';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { Face } from './Face.tsx';
+import { GaugeDialog } from './GaugeDialog.tsx';
 import { Needle, NeedleSlot } from './NextMoveCard.tsx';
 import { Side } from './Side.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
@@ -63,7 +64,7 @@ export function WorkPage() {
   return <Workplace job={job} live={live} />;
 }
 
-type Asking = 'leave' | 'note' | 'skip' | 'reckon' | { readonly correct: WalkItem } | undefined;
+type Asking = 'leave' | 'note' | 'skip' | 'reckon' | 'gauge' | { readonly correct: WalkItem } | undefined;
 
 function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
   const wide = useWide();
@@ -146,6 +147,17 @@ function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
           </DialogContent>
         </Dialog>
       )}
+      {asking === 'gauge' && (
+        <GaugeDialog
+          job={job}
+          slot={offered.now && 'slot' in offered.now.step ? offered.now.step.slot : ''}
+          onClose={() => setAsking(undefined)}
+          onChange={(slot, gauge, reason) => {
+            actions.gauge(slot, gauge, reason);
+            setAsking(undefined);
+          }}
+        />
+      )}
       {typeof asking === 'object' && (
         <CorrectDialog
           job={job}
@@ -169,7 +181,7 @@ function GaugeLine({ job }: { job: OpenJob }) {
     <span className="soft gauge-line">
       Gauge {gauge.label}, {rangeText(gauge)}
       {zero &&
-        `, zero ${job.view.say(zero.offset, job.family.settings.find((s) => s.slot === slot)?.id ?? '')} ${Math.abs(zero.offset) > 0 ? 'carried' : ''}`}
+        `, zero ${showWithUnit(zero.offset, { unit: gauge.unit, step: Math.min(0.1, shownStep(gauge)) })} ${Math.abs(zero.offset) > 0 ? 'carried' : ''}`}
     </span>
   );
 }
@@ -260,6 +272,7 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
         >
           <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
           <MenuItem onClick={() => onAsk('reckon')}>Reckoner</MenuItem>
+          <MenuItem onClick={() => onAsk('gauge')}>Change the gauge</MenuItem>
           {step && skippable(step) && (
             <MenuItem onClick={() => onAsk('skip')}>I cannot do this step</MenuItem>
           )}

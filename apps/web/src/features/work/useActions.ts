@@ -25,7 +25,9 @@ import type { Live } from './useRig.ts';
 export interface Actions {
   done(item: WalkItem, extra?: { count?: number; seconds?: number }): void;
   renew(missing: Missing, item: WalkItem): void;
-  zero(item: WalkItem, gauge: Gauge, slot: string, before: AsTyped, handling: 'carried' | 'adjusted'): void;
+  /** A zero carried as it is, or with what the needle showed once it was set. */
+  zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): void;
+  gauge(slot: string, gauge: Gauge, reason: string): void;
   read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): void;
   instead(item: WalkItem, choice: Choice, value?: AsTyped): void;
   turn(item: WalkItem, adjuster: string, amount: number, text: string, advised: number | undefined): void;
@@ -85,14 +87,14 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
           sets: { [missing.fact]: missing.wanted },
         });
       },
-      zero: (item, gauge, slot, before, handling) => {
-        const after = handling === 'adjusted' ? { text: '0', unit: gauge.unit, value: 0 } : before;
+      gauge: (slot, gauge, reason) => void session.append({ kind: 'gauge', slot, gauge, reason }),
+      zero: (item, slot, before, after) => {
         void session.append({
           kind: 'zero',
           slot,
           before,
-          after,
-          handling,
+          after: after ?? before,
+          handling: after ? 'adjusted' : 'carried',
           at: at(item),
           ...setsOf(item.step.sets),
         });

@@ -1,4 +1,4 @@
-import { ambientAt, seedOf, type Family, type JobView } from '@firm-needle/core';
+import { ambientOf, seedOf, type Family, type JobView } from '@firm-needle/core';
 import { useEffect, useState } from 'react';
 import { useControlQuery } from '../../store/api.ts';
 import { LiveSession } from '../../live/liveSession.ts';
@@ -15,22 +15,23 @@ export function useRig(family: Family | undefined, job: JobView | undefined): Li
   const started = job?.started;
   const simulated = started?.source === 'simulated rig';
   const control = useControlQuery(started?.control.id ?? '', { skip: !simulated || !started });
-  const device = control.data?.device;
+  const found = control.data;
+  const device = found?.device;
   const [live, setLive] = useState<Live>();
   const id = job?.state.job;
   const signed = job?.state.signed !== undefined;
   useEffect(() => {
-    if (!family || !id || !started || !simulated || !device || signed) return;
+    if (!family || !id || !started || !simulated || !found || signed) return;
     let wanted = true;
     let opened: LiveSession | undefined;
-    const ambient = ambientAt(started.site.altitude_m);
+    const ambient = ambientOf(started.site);
     const setup = {
       family: family.meta.id,
       plan: started.plan,
-      seed: device.rig?.seed ?? seedOf(id),
-      device: seedOf(device.id),
+      seed: device?.rig?.seed ?? seedOf(id),
+      device: seedOf(device?.id ?? found.id),
       ambient: ambient.ok ? ambient.value : 101325,
-      faults: device.rig?.faults ?? [],
+      faults: device?.rig?.faults ?? [],
     };
     void RigSource.open(id, setup).then(({ source, trace, fresh }) => {
       if (!wanted) return source.close();
@@ -47,7 +48,7 @@ export function useRig(family: Family | undefined, job: JobView | undefined): Li
     };
     // The rig is opened once a job; what the log says later reaches it through the hands.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [family, id, simulated, device?.id, signed]);
+  }, [family, id, simulated, found?.id, signed]);
   return live;
 }
 

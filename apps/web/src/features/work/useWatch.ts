@@ -25,7 +25,7 @@ export function useWatch(job: OpenJob, live: Live | undefined, slot: string): vo
       slot,
       wanted: step?.kind === 'read' ? step.catch : 'firm',
       resolution: spanOf(gauge).readableStep,
-      noise: job.family.rig.noise[slot] ?? 0,
+      noise: job.family.rig.noise(job.view.plan)[slot] ?? 0,
     });
-  }, [live, key, slot, gauge, step, job.family]);
+  }, [live, key, slot, gauge, step, job.family, job.view.plan]);
 }

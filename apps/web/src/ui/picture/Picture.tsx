@@ -1,4 +1,5 @@
 import {
+  dimensionOf,
   fromCanonical,
   spanOf,
   toCanonical,
@@ -7,6 +8,7 @@ import {
   type JobView,
   type LadderPart,
   type Plan,
+  unitOf,
 } from '@firm-needle/core';
 import { useMemo } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
@@ -30,7 +32,7 @@ export interface PictureProps {
   readonly forbidden?: ReadonlySet<string>;
 }
 
-const round = (v: number): string => String(Math.round(v * 10) / 10);
+const round = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 2 : 1)));
 
 /** The one picture: the ladder, and what the pressure did, on one vertical scale. */
 export function Picture({
@@ -45,9 +47,10 @@ export function Picture({
   forbidden,
 }: PictureProps) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
-  const unit = family.settings.find((s) => s.dimension === 'pressure')?.unit ?? 'psi';
+  const first = family.settings.find((s) => s.dimension === 'pressure')?.id ?? '';
+  const unit = unitOf(family, plan, first);
   const factor = toCanonical(1, unit) - toCanonical(0, unit);
-  const parts = useMemo(() => withSpine(family.ladder(plan), gauge), [family, plan, gauge]);
+  const parts = useMemo(() => withSpine(family.ladder(plan, job), gauge), [family, plan, job, gauge]);
   const points = useMemo(() => pointsOf(job, unit), [job, unit]);
   const turns = useMemo(() => turnsOf(job), [job]);
   const rails = useMemo(() => railsOf(family, job), [family, job]);
@@ -82,7 +85,8 @@ export function Picture({
               width={width - ladderWidth}
               height={height}
               live={live}
-              offset={gauge && job ? (job.zero(slotOf(family, live))?.offset ?? 0) : 0}
+              slot={pressureSlot(family, live)}
+              offset={job?.zero(pressureSlot(family, live))?.offset ?? 0}
               points={points}
               turns={turns}
               expected={expected}
@@ -96,12 +100,15 @@ export function Picture({
   );
 }
 
-const slotOf = (family: Family, live: LiveSession | undefined): string =>
-  live?.slot ?? family.slots[0]?.id ?? '';
+/** The place that the strip draws: the one being watched, unless a thermometer is in it. */
+function pressureSlot(family: Family, live: LiveSession | undefined): string {
+  const pressures = family.slots.filter((s) => s.dimension !== 'temperature');
+  return (pressures.find((s) => s.id === live?.slot) ?? pressures[0])?.id ?? '';
+}
 
 /** The gauge's own useful range as a shaded spine: 25 to 75 % of its scale [ASME B40.100 advice, from memory]. */
 function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): readonly LadderPart[] {
-  if (!gauge) return parts;
+  if (!gauge || dimensionOf(gauge) !== 'pressure') return parts;
   const { lower, span } = spanOf(gauge);
   return [
     ...parts,
@@ -117,7 +124,7 @@ function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): read
 function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[] {
   if (!job) return [];
   return job.rules.settings
-    .filter((s) => s.had === 'reading')
+    .filter((s) => s.had === 'reading' && s.dimension === 'pressure')
     .flatMap((s) =>
       job.readings(s.id).map((r) => ({
         order: r.kept.order,
@@ -146,7 +153,7 @@ function turnsOf(job: JobView | undefined): readonly StripTurn[] {
 function railsOf(family: Family, job: JobView | undefined): readonly RailMark[] {
   if (!job) return [];
   return family.settings
-    .filter((s) => s.had === 'reading')
+    .filter((s) => s.had === 'reading' && s.dimension === 'pressure')
     .flatMap((s) => {
       const found = job.figure(s.id, 'found');
       const left = job.state.turns.length > 0 ? job.figure(s.id, 'left') : undefined;

@@ -26,6 +26,8 @@ interface StripProps {
   readonly width: number;
   readonly height: number;
   readonly live: LiveSession | undefined;
+  /** The place whose gauge is drawn. */
+  readonly slot: string;
   /** Zero offset taken off what the gauge shows, Pa. */
   readonly offset: number;
   readonly points: readonly StripPoint[];
@@ -123,7 +125,7 @@ function inksOf(el: Element): Ink {
 const ahead = (p: StripProps): number => (p.compact ? 26 : 44);
 
 function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSession, inks: Ink): void {
-  const slot = live.slot ?? '';
+  const { slot } = p;
   const ring = live.ring(slot);
   const newest = ring.newest();
   const end = newest?.t ?? 0;
@@ -167,8 +169,10 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
   pen.stroke();
   for (const turn of p.turns)
     if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
+  const shown: Placed[] = [];
   for (const pt of p.points)
-    if (pt.slot === slot && pt.t !== undefined && pt.t > from) paintPoint(pen, x(pt.t), y(pt.p), pt, inks);
+    if (pt.slot === slot && pt.t !== undefined && pt.t > from) shown.push({ x: x(pt.t), y: y(pt.p), pt });
+  paintPoints(pen, shown, inks);
   paintExpected(pen, p, w, inks);
   if (newest) paintNeedle(pen, y(newest.p - p.offset), w, inks);
 }
@@ -192,23 +196,47 @@ function paintReadings(pen: CanvasRenderingContext2D, p: StripProps, inks: Ink):
   pen.stroke();
   pen.setLineDash([]);
   shown.forEach((s, i) => {
-    if ('pt' in s) paintPoint(pen, x(i), p.scale.y(s.pt.p), s.pt, inks);
-    else paintTurn(pen, p, x(i), s.turn.label, inks);
+    if ('turn' in s) paintTurn(pen, p, x(i), s.turn.label, inks);
   });
+  paintPoints(
+    pen,
+    shown.flatMap((s, i) => ('pt' in s ? [{ x: x(i), y: p.scale.y(s.pt.p), pt: s.pt }] : [])),
+    inks,
+  );
   paintExpected(pen, p, w, inks);
 }
 
-function paintPoint(pen: CanvasRenderingContext2D, x: number, y: number, pt: StripPoint, inks: Ink): void {
-  pen.beginPath();
-  pen.arc(x, y, 4.6, 0, Math.PI * 2);
-  pen.fillStyle = inks.paper;
-  pen.fill();
-  pen.strokeStyle = inks.ink;
+/** A reading where it stands on the canvas, px. */
+interface Placed {
+  readonly x: number;
+  readonly y: number;
+  readonly pt: StripPoint;
+}
+
+/** Every reading as a ring; labels from the newest back, each only where none stands yet. */
+function paintPoints(pen: CanvasRenderingContext2D, shown: readonly Placed[], inks: Ink): void {
   pen.lineWidth = 1.8;
-  pen.stroke();
+  pen.strokeStyle = inks.ink;
+  pen.fillStyle = inks.paper;
+  for (const { x, y } of shown) {
+    pen.beginPath();
+    pen.arc(x, y, 4.6, 0, Math.PI * 2);
+    pen.fill();
+    pen.stroke();
+  }
   pen.font = `600 14px ${inks.labels}`;
   pen.textAlign = 'center';
-  outlined(pen, pt.label, Math.max(24, x), y + (pt.above ? -12 : 21), inks);
+  const taken: { left: number; right: number; y: number }[] = [];
+  for (const { x, y, pt } of [...shown].reverse()) {
+    const half = pen.measureText(pt.label).width / 2 + 3;
+    const at = { x: Math.max(24, x), y: y + (pt.above ? -12 : 21) };
+    const hidden = taken.some(
+      (t) => at.x + half > t.left && at.x - half < t.right && Math.abs(t.y - at.y) < 15,
+    );
+    if (hidden) continue;
+    taken.push({ left: at.x - half, right: at.x + half, y: at.y });
+    outlined(pen, pt.label, at.x, at.y, inks);
+  }
 }
 
 function paintTurn(pen: CanvasRenderingContext2D, p: StripProps, x: number, label: string, inks: Ink): void {

@@ -58,8 +58,9 @@ export function domainOf(
   }
   const low = Math.min(...all);
   const high = Math.max(...all);
-  const air = Math.max((high - low) * 0.14, factor);
-  return { lower: Math.max(0, low - air * 1.4), upper: high + air };
+  const air = Math.max((high - low) * 0.14, Math.min(factor, 0.05 * Math.abs(high) || factor));
+  // Nothing is drawn below zero unless something stands there.
+  return { lower: low < 0 ? low - air * 0.6 : Math.max(0, low - air * 1.4), upper: high + air };
 }
 
 /**

@@ -11,7 +11,7 @@ import { useKeys } from './useKeys.ts';
 /** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
 export function ObserveFace({ job, item, actions, step, live }: FaceProps & { step: ObserveStep }) {
   const sound = useAppSelector((s) => s.ui.sound);
-  const seconds = useSeconds(`${step.key} ${item.pass}`);
+  const seconds = useSeconds(`${step.key} ${item.pass}`, live);
   const watch = step.seconds;
   const left = watch === undefined ? 0 : Math.max(0, Math.ceil(watch - seconds));
   const over = watch !== undefined && left === 0;

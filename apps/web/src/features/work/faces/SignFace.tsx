@@ -1,18 +1,14 @@
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import type { Outcome } from '@firm-needle/core';
-import { useState } from 'react';
+import { outcomesOf, type Outcome } from '@firm-needle/core';
+import { useEffect, useState } from 'react';
 import { useMe } from '../../../store/me.ts';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import type { Actions } from '../useActions.ts';
 
-const OUTCOMES: readonly (readonly [Outcome, string])[] = [
-  ['set', 'Set'],
-  ['left-as-found', 'Left as found'],
-  ['replace', 'Replace'],
-  ['unfinished', 'Unfinished'],
-];
+/** Longer than a double tap, ms. */
+const TAP_MS = 500;
 
 /** The end: how the job came out, and a signature that freezes it. */
 export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
@@ -22,6 +18,12 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
     job.view.state.leaving?.body.outcome ?? recommended.outcome,
   );
   const missing = outcome === 'set' ? job.family.unproved(job.view) : [];
+  // A second tap meant for the last step must not sign.
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    const t = setTimeout(() => setReady(true), TAP_MS);
+    return () => clearTimeout(t);
+  }, []);
   return (
     <>
       <div className="move">
@@ -34,7 +36,7 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
           onChange={(_, v: Outcome | null) => v && setOutcome(v)}
           aria-label="Outcome"
         >
-          {OUTCOMES.map(([code, title]) => (
+          {outcomesOf(job.family).map(([code, title]) => (
             <ToggleButton key={code} value={code}>
               {title}
             </ToggleButton>
@@ -53,7 +55,7 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
         <Button
           className="primary"
           variant="contained"
-          disabled={missing.length > 0}
+          disabled={!ready || missing.length > 0}
           onClick={() => actions.sign(outcome, me.name)}
         >
           Sign as {me.name}

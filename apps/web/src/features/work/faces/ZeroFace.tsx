@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { sayStep, zeroLimit, type ZeroStep } from '@firm-needle/core';
+import { sayStep, spanOf, zeroLimit, type AsTyped, type Gauge, type ZeroStep } from '@firm-needle/core';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
@@ -9,50 +9,95 @@ import { ownReading } from '../useWatch.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
-/** A gauge open to air: what it shows is carried as a correction, or the needle is set to zero. */
+/** Typing the zero as it reads, the zero before the needle was set, or what it shows once set. */
+type Typing = 'carried' | 'before' | 'after';
+
+/** A gauge open to air: what it shows is carried as a correction, or the needle is set and read once more. */
 export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step: ZeroStep }) {
   const now = ownReading(useLive(live?.session), item, step.slot);
-  const [typing, setTyping] = useState<'carried' | 'adjusted'>();
+  const [typing, setTyping] = useState<Typing>();
+  /** What it showed before the screw was touched. */
+  const [before, setBefore] = useState<AsTyped>();
   const gauge = job.view.gauge(step.slot);
   const shown = gauge && now ? shownAs(gauge, now.p) : undefined;
-  const take = (handling: 'carried' | 'adjusted'): void => {
-    if (gauge && shown) actions.zero(item, gauge, step.slot, shown, handling);
-    else if (!live) setTyping(handling);
+  const firm = live === undefined || now?.firmness.state === 'firm';
+  const carry = (): void => {
+    if (gauge && shown) actions.zero(item, step.slot, shown, undefined);
+    else if (!live) setTyping('carried');
+  };
+  const set = (): void => {
+    if (!live) return setTyping('before');
+    if (!shown) return;
+    setBefore(shown);
+    live.rig.zero(step.slot);
+  };
+  const keepSet = (): void => {
+    if (before && shown) actions.zero(item, step.slot, before, shown);
   };
   useKeys({
-    z: typing ? undefined : () => take('carried'),
-    k: typing ? undefined : () => setTyping('carried'),
+    z: typing ? undefined : before ? keepSet : carry,
+    k: typing ? undefined : () => setTyping(before ? 'after' : 'carried'),
   });
   if (!gauge) return null;
   if (typing)
     return (
       <Keypad
-        title={typing === 'carried' ? 'Zero as it reads' : 'Zero before it was set'}
+        key={typing}
+        title={TITLES[typing]}
         gauge={gauge}
         family={job.family}
         job={job.view}
-        keepLabel={typing === 'carried' ? 'Carry it as a correction' : 'The needle is set to zero'}
-        onKeep={(t) =>
-          actions.zero(item, gauge, step.slot, { text: t.text, unit: t.unit, value: t.value }, typing)
+        initial={typing === 'after' ? '0' : ''}
+        keepLabel={
+          typing === 'carried' ? 'Carry it as a correction' : typing === 'before' ? 'Now set it' : 'Keep it'
         }
-        onCancel={() => setTyping(undefined)}
+        onKeep={(t) => {
+          const value: AsTyped = { text: t.text, unit: t.unit, value: t.value };
+          if (typing === 'carried') return actions.zero(item, step.slot, value, undefined);
+          if (typing === 'after' && before) return actions.zero(item, step.slot, before, value);
+          setBefore(value);
+          setTyping('after');
+        }}
+        onCancel={() => {
+          setTyping(undefined);
+          if (!live) setBefore(undefined);
+        }}
       />
     );
-  const limit = zeroLimit(gauge);
-  const unfit = shown !== undefined && Math.abs(shown.value) > limit;
-  const firm = live === undefined || now?.firmness.state === 'firm';
+  if (before && live)
+    return (
+      <>
+        <NextMoveCard
+          move={{
+            say: `The screw was turned until the needle of ${gauge.label} rests as near zero as it will.`,
+            why: `It showed ${before.text} before. What it shows now is kept beside that.`,
+          }}
+        >
+          {shown && firm && <Unfit gauge={gauge} value={shown.value} set />}
+        </NextMoveCard>
+        <div className="acts">
+          <Button className="primary" variant="contained" disabled={!firm} onClick={keepSet}>
+            {firm && shown ? `It now shows ${asShown(gauge, shown.value)}, keep it` : 'Wait: settling'}{' '}
+            <kbd>Z</kbd>
+          </Button>
+          <Button onClick={() => setTyping('after')}>Type it</Button>
+        </div>
+      </>
+    );
+  const off = shown !== undefined && Math.abs(shown.value) > spanOf(gauge).readableStep / 4;
+  const setFirst = step.adjust === true && (off || !live);
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
-        {unfit && (
-          <p className="caution">
-            <strong>Too far off zero for this gauge.</strong> Set it to zero if it can be; otherwise use
-            another gauge.
-          </p>
-        )}
+        {shown && <Unfit gauge={gauge} value={shown.value} />}
       </NextMoveCard>
       <div className="acts">
-        <Button className="primary" variant="contained" disabled={!firm} onClick={() => take('carried')}>
+        <Button
+          className={setFirst ? '' : 'primary'}
+          variant={setFirst ? 'outlined' : 'contained'}
+          disabled={!firm}
+          onClick={carry}
+        >
           {shown
             ? firm
               ? `Zero ${asShown(gauge, shown.value)}, carry it`
@@ -60,9 +105,34 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
             : 'Type the zero'}{' '}
           <kbd>Z</kbd>
         </Button>
-        <Button onClick={() => take('adjusted')}>I set it to zero</Button>
+        <Button
+          className={setFirst ? 'primary' : ''}
+          variant={setFirst ? 'contained' : 'outlined'}
+          disabled={!firm}
+          onClick={set}
+        >
+          I set it to zero
+        </Button>
         {shown && <Button onClick={() => setTyping('carried')}>Type it</Button>}
       </div>
     </>
+  );
+}
+
+const TITLES: Readonly<Record<Typing, string>> = {
+  carried: 'Zero as it reads',
+  before: 'Zero before it is set',
+  after: 'What it shows once set',
+};
+
+function Unfit({ gauge, value, set = false }: { gauge: Gauge; value: number; set?: boolean }) {
+  if (Math.abs(value) <= zeroLimit(gauge)) return null;
+  return (
+    <p className="caution">
+      <strong>Too far off zero for this gauge.</strong>{' '}
+      {set
+        ? 'A pointer that will not come to zero is bent, or the movement is worn: the gauge is unfit.'
+        : 'Set it to zero if it can be; otherwise use another gauge.'}
+    </p>
   );
 }

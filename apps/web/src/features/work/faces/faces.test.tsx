@@ -1,5 +1,5 @@
 import { describe, expect, it, jest } from '@jest/globals';
-import { act, fireEvent, screen } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core';
 import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
@@ -83,15 +83,19 @@ describe('the face of a step', () => {
     const { acts } = await face(OPENED.slice(0, 1));
     press('z');
     press('-', '0', '.', '5', 'Enter');
-    expect(acts.zero.mock.calls[0]?.[3]).toMatchObject({ text: '-0.5', unit: 'psi' });
-    expect(acts.zero.mock.calls[0]?.[4]).toBe('carried');
+    expect(acts.zero.mock.calls[0]?.[2]).toMatchObject({ text: '-0.5', unit: 'psi' });
+    expect(acts.zero.mock.calls[0]?.[3]).toBeUndefined();
   });
 
   it('says that the needle was set to zero', async () => {
     const { acts } = await face(OPENED.slice(0, 1));
     fireEvent.click(button('I set it to zero'));
     press('1', 'Enter');
-    expect(acts.zero.mock.calls[0]?.[4]).toBe('adjusted');
+    // What the needle then shows is read as well: it need not be nothing.
+    expect(acts.zero).not.toHaveBeenCalled();
+    press('.', '2', '5', 'Enter');
+    expect(acts.zero.mock.calls[0]?.[2]).toMatchObject({ text: '1' });
+    expect(acts.zero.mock.calls[0]?.[3]).toMatchObject({ text: '0.25' });
   });
 
   it('asks for a reading by the keypad, and takes what happened instead', async () => {
@@ -196,12 +200,15 @@ describe('the face of a step', () => {
       done('end-tag'),
     ];
     const { acts } = await face(restored);
-    fireEvent.click(button('Set'));
+    fireEvent.click(button('Set and proved'));
     expect(screen.getAllByRole('alert')[0]?.textContent).toContain(
       'Precharge is due: cut-in moved after it was last read.',
     );
     expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(true);
     fireEvent.click(button('Unfinished'));
+    // Not at once: a second tap meant for the last step must not sign.
+    expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(true);
+    await waitFor(() => expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(false));
     fireEvent.click(button('Sign as A Technician'));
     expect(acts.sign).toHaveBeenCalledWith('unfinished', 'A Technician');
   });

@@ -12,6 +12,7 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
+import type { Live } from '../useRig.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
@@ -48,21 +49,27 @@ export function MissingFace({ job, item, actions, missing }: FaceProps & { missi
   );
 }
 
-/** Seconds since a face appeared, counted on the monotonic clock. */
-function useSeconds(key: string): number {
+/** Seconds since a face appeared: on the live source's own clock, or on the monotonic clock where there is none. */
+function useSeconds(key: string, live: Live | undefined): number {
   const [seconds, setSeconds] = useState(0);
+  const session = live?.session;
   useEffect(() => {
-    const from = performance.now();
+    const clock = (): number => (session ? (session.now()?.t ?? 0) : performance.now() / 1000);
+    let from = clock();
     setSeconds(0);
-    const t = setInterval(() => setSeconds((performance.now() - from) / 1000), 250);
+    const t = setInterval(() => {
+      // A source that has not spoken yet has no clock to begin at.
+      if (from === 0) from = clock();
+      setSeconds(clock() - from);
+    }, 250);
     return () => clearInterval(t);
-  }, [key]);
+  }, [key, session]);
   return seconds;
 }
 
-export function WaitFace({ job, item, actions, step }: FaceProps & { step: WaitStep }) {
+export function WaitFace({ job, item, actions, step, live }: FaceProps & { step: WaitStep }) {
   const sound = useAppSelector((s) => s.ui.sound);
-  const seconds = useSeconds(`${item.step.key} ${item.pass}`);
+  const seconds = useSeconds(`${item.step.key} ${item.pass}`, live);
   const over = seconds >= step.seconds;
   useEffect(() => {
     if (over) cue('timer', sound);
@@ -72,7 +79,9 @@ export function WaitFace({ job, item, actions, step }: FaceProps & { step: WaitS
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
-        <p className="figure clock">{Math.max(0, Math.ceil(step.seconds - seconds))} s</p>
+        <p className="figure clock" role="timer">
+          {clockText(Math.max(0, Math.ceil(step.seconds - seconds)))}
+        </p>
       </NextMoveCard>
       <div className="acts">
         <Button className="primary" variant="contained" disabled={!over} onClick={done}>
@@ -82,6 +91,10 @@ export function WaitFace({ job, item, actions, step }: FaceProps & { step: WaitS
     </>
   );
 }
+
+/** `45 s`, `19:07`. */
+const clockText = (s: number): string =>
+  s < 100 ? `${s} s` : `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 
 export function CountFace({ job, item, actions, step }: FaceProps & { step: CountStep }) {
   const [count, setCount] = useState(0);

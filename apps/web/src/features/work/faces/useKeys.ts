@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { typing } from '../../../ui/Shortcuts.tsx';
 
 /** Whether a dialog or menu has the keys; one that is only fading out has given them back. */
@@ -12,7 +12,8 @@ const onControl = (target: EventTarget | null): boolean =>
 export function useKeys(keys: Readonly<Record<string, (() => void) | undefined>>): void {
   const latest = useRef(keys);
   latest.current = keys;
-  useEffect(() => {
+  // Before the first paint: a key pressed on a face that is seen must not be lost.
+  useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
       if (typing(e) || e.ctrlKey || e.metaKey || e.altKey || inLayer(e.target)) return;
       // Enter and Space belong to the button or link that has the focus.
