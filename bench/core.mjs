@@ -1,60 +1,23 @@
 // The core's own figures: rig, fold, conversions and verdicts, and the scripted technician over hidden faults.
 
+import { installation } from './installations.mjs';
+import { round, technicianFigures } from './technician.mjs';
+
 const time = (work) => {
   const from = performance.now();
   work();
   return performance.now() - from;
 };
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
-const round = (x, digits = 3) => Number(x.toPrecision(digits));
-
-function setup(core, family) {
-  const typed = (id, text) => core.expectOk(core.typePlate(family, id, text));
-  const plate = {
-    tankVolume: typed('tankVolume', '280 L'),
-    pumpFlow: typed('pumpFlow', '33 L/min'),
-    relief: typed('relief', '81 psi'),
-  };
-  const draft = core.give(
-    core.draftOf(family, family.variants[0].id, plate),
-    'cutIn',
-    core.expectOk(core.typeSetting(family, 'cutIn', '43 psi')),
-  );
-  const plan = core.makePlan(family, draft);
-  const gauge = (label, upper, division, readable, grade) => ({
-    id: label,
-    label,
-    kind: 'bourdon',
-    unit: 'psi',
-    lower: 0,
-    upper,
-    division,
-    readable,
-    accuracy: { standard: 'B40.100', grade },
-  });
-  const started = core.expectOk(
-    core.startJob(family, {
-      plan,
-      site: { id: 's', name: 'Bench', altitude_m: 300 },
-      control: { id: 'c', name: 'Bench', equipment: 'Bench' },
-      technician: 'Bench',
-      permits: ['mains'],
-      gauges: { system: gauge('T-1', 100, 1, 0.5, '2A'), air: gauge('T-2', 60, 0.5, 0.5, '2A') },
-      rule: 'guarded',
-    }),
-  );
-  return { plan, started, ambient: core.expectOk(core.ambientAt(300)) };
-}
 
 export async function coreFigures(core) {
-  const family = await core.loadFamily('well-switch');
-  const { plan, started, ambient } = setup(core, family);
+  const { family, plan, started, ambient } = await installation(core, 'well-switch');
   return {
     rig: rigFigures(core, family, plan, ambient),
     fold: foldFigures(core, family, started),
     conversions: unitFigures(core),
     verdicts: verdictFigures(core, started),
-    technician: technicianFigures(core, family, plan, started, ambient),
+    technician: await technicianFigures(core),
   };
 }
 
@@ -173,40 +136,4 @@ function verdictFigures(core, started) {
     }
   });
   return { count: n, ns: round((ms / n) * 1e6), near };
-}
-
-/** Fault × what the product concluded, over seeds; and acts that must never happen. */
-function technicianFigures(core, family, plan, started, ambient) {
-  const seeds = 50;
-  const table = {};
-  let unsafe = 0;
-  let inWhileOut = 0;
-  let adjustments = 0;
-  let set = 0;
-  for (const fault of ['none', ...family.rig.faults.map((f) => f.id)]) {
-    const outcomes = {};
-    for (let seed = 1; seed <= seeds; seed++) {
-      const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
-      const job = new core.ScriptedTechnician(family, rig, started).run();
-      outcomes[job.outcome] = (outcomes[job.outcome] ?? 0) + 1;
-      unsafe += job.unsafe.length;
-      if (fault === 'drifted-switch' && job.outcome === 'set') {
-        adjustments += job.adjustments;
-        set++;
-      }
-      for (const s of ['cutIn', 'cutOut', 'precharge']) {
-        const { lower, upper } = plan.limits[s];
-        if (job.view.verdict(s, 'left')?.word === 'in' && (job.truth[s] < lower || job.truth[s] > upper))
-          inWhileOut++;
-      }
-    }
-    table[fault] = outcomes;
-  }
-  return {
-    seeds,
-    outcomes: table,
-    unsafeActs: unsafe,
-    inWhileTruthOut: inWhileOut,
-    meanTurnsToSetADriftedSwitch: round(adjustments / Math.max(1, set)),
-  };
 }

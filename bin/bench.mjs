@@ -25,6 +25,8 @@ build();
 const core = await import(join(ROOT, 'packages/core/dist/index.js'));
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
+const { advisorFigures } = await import('../bench/advisor.mjs');
+const { traceFigures } = await import('../bench/traces.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'fn-bench-'));
 const port = await freePort(20000 + Math.floor(Math.random() * 20000));
 
@@ -72,6 +74,8 @@ if (
 const out = {
   machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version },
   ...(await coreFigures(core)),
+  advisor: advisorFigures(core),
+  traces: await traceFigures(core),
   append: await appendFigures(database, env, core),
 };
 await database.stop();

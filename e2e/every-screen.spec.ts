@@ -34,7 +34,7 @@ for (const theme of ['daylight', 'plant'])
       await page.getByRole('link', { name: 'Sites' }).click();
       await expect(page.getByRole('heading', { name: 'The Lido' })).toBeVisible();
       await clean(page, 'sites');
-      await page.getByRole('link', { name: 'Gauges' }).click();
+      await page.getByRole('link', { name: 'Gauges', exact: true }).click();
       await expect(page.getByText('W-07')).toBeVisible();
       await clean(page, 'gauges');
       await page.getByRole('link', { name: 'W-07' }).click();
@@ -43,6 +43,9 @@ for (const theme of ['daylight', 'plant'])
       await page.goto(`${stack.url}/reckoner`);
       await expect(page.getByRole('heading', { name: 'Head of water' })).toBeVisible();
       await clean(page, 'reckoner');
+      await page.goto(`${stack.url}/traces`);
+      await expect(page.getByRole('heading', { name: 'Traces' })).toBeVisible();
+      await clean(page, 'traces');
       await page.goto(`${stack.url}/sites`);
       await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
       await expect(page.getByText('Rating plate')).toBeVisible();

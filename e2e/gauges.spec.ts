@@ -8,19 +8,19 @@ test('an overdue gauge is used only with a reason, and the reason stands on the 
   await page.getByRole('link', { name: 'Sites' }).click();
   await page.getByRole('link', { name: 'Propagation pump switch', exact: true }).click();
   await page.getByLabel('Air gauge at the tank valve').click();
-  await page.getByRole('option', { name: /A-01.*overdue/ }).click();
+  await page.getByRole('option', { name: /A-01.*in doubt/ }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('alert')).toContainText('A-01 was due on');
-  await page.getByLabel(/A-01 was due on .*: why is it used/).fill('the others are at the maker');
+  await page.getByLabel('Why is A-01 used?').fill('the others are at the maker');
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
   await page.getByRole('link', { name: 'Whole sheet, to print' }).click();
-  await expect(page.getByText('Overdue, used because: the others are at the maker')).toBeVisible();
+  await expect(page.getByText('In doubt, used because: the others are at the maker')).toBeVisible();
 });
 
 test('a gauge is entered, refused where it contradicts itself, and kept', async ({ page, stack }) => {
   await signIn(page, stack);
-  await page.getByRole('link', { name: 'Gauges' }).click();
+  await page.getByRole('link', { name: 'Gauges', exact: true }).click();
   await page.getByRole('button', { name: 'Add a gauge' }).click();
   await page.getByLabel('Label on its back').fill('W-40');
   await page.getByLabel('Accuracy').fill('9Z');

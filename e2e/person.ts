@@ -61,6 +61,34 @@ export const hurry = (page: Page, speed = 240): Promise<void> =>
 export const sentence = async (page: Page): Promise<string> =>
   (await page.locator('.move-say').textContent()) ?? '';
 
+/** What stands on the screen: the sentence, and all of the face, by which a change is known. */
+const onScreen = (page: Page): Promise<{ say: string; face: string }> =>
+  page.evaluate(() => ({
+    say: document.querySelector('.move-say')?.textContent ?? '',
+    face: document.querySelector('.face')?.textContent ?? location.href,
+  }));
+
+/**
+ * Answers what is seen on the bench, or else takes the main button, but only while the face is still the one that was read:
+ * looking and pressing are one, so that a screen that moves on meanwhile is never answered for the step before.
+ * @returns whether something was pressed
+ */
+const press = (page: Page, say: string): Promise<boolean> =>
+  page.evaluate((expected) => {
+    if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
+    const buttons = [...document.querySelectorAll<HTMLButtonElement>('.acts button:not([disabled])')];
+    const seen = [...document.querySelectorAll('.bench span')]
+      .map((s) => s.textContent ?? '')
+      .find((text) => text.startsWith('You would see: '))
+      ?.replace('You would see: ', '');
+    const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
+    const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
+    chosen?.click();
+    return chosen !== undefined;
+  }, say);
+
+const LONGEST_STEP_MS = 90_000;
+
 /**
  * Takes the steps on screen as a technician with a rig would: what is seen on the bench is answered, every other step is
  * taken by its main button once that is ready. Ends when `until` holds or the job is signed.
@@ -73,24 +101,23 @@ export async function followSteps(
   const followed: string[] = [];
   for (let i = 0; i < 150; i++) {
     if (page.url().endsWith('/sheet')) break;
-    const say = await sentence(page);
-    if (until(say)) break;
-    const seen = page.getByText(/^You would see: /);
-    const observing = await page.locator('.clock, .acts .MuiButton-outlined').count();
-    if (observing > 0 && (await seen.count()) > 0) {
-      const what = ((await seen.textContent()) ?? '').replace('You would see: ', '');
-      await page
-        .locator('.acts')
-        .getByRole('button', { name: new RegExp(`^${what}`, 'i') })
-        .click();
-    } else {
-      const primary = page.locator('.acts .primary');
-      await expect(primary).toBeEnabled({ timeout: 60_000 });
-      await primary.click();
+    // What the bench would show arrives a moment after the step.
+    await page.waitForTimeout(120);
+    const { say, face } = await onScreen(page);
+    if (page.url().endsWith('/sheet') || until(say)) break;
+    if (say === '') continue;
+    const from = Date.now();
+    let pressed = await press(page, say);
+    while (!pressed) {
+      if ((await onScreen(page)).say !== say) break;
+      if (Date.now() - from > LONGEST_STEP_MS) throw new Error(`Nothing can be pressed at: ${say}`);
+      await page.waitForTimeout(60);
+      pressed = await press(page, say);
     }
+    if (!pressed) continue;
     followed.push(say);
-    // The step's event is on the disk before the screen moves on.
-    await page.waitForTimeout(60);
+    // The step's event is on the disk before the screen moves on; until then the same face would be answered twice.
+    for (let k = 0; k < 100 && (await onScreen(page)).face === face; k++) await page.waitForTimeout(40);
   }
   return followed;
 }

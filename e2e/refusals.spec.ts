@@ -137,7 +137,7 @@ test('a turn of one’s own that could reach the relief is refused, and so is si
   await page.getByLabel('Why').fill('no light left');
   await page.getByRole('button', { name: 'End it here' }).click();
   await followSteps(page, (say) => say.startsWith('Every step is walked'));
-  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await page.getByRole('button', { name: 'Set and proved' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Precharge is due' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Sign as/ })).toBeDisabled();
   await page.getByRole('button', { name: 'Unfinished' }).click();

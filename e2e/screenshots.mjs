@@ -1,6 +1,9 @@
 #!/usr/bin/env node
 // npm run shots: the current picture of every main view, from the demo data, into docs/screenshots.
 import { chromium } from '@playwright/test';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
 import { startStack } from './stack.mjs';
@@ -83,18 +86,37 @@ await shot(wide, 'sites');
 await wide.goto(`${stack.url}/gauges`);
 await wide.getByText('W-07').waitFor();
 await shot(wide, 'gauges');
-await wide.getByRole('link', { name: 'W-12' }).click();
+await wide.getByRole('link', { name: 'M-04' }).click();
 await wide.getByText('Zero, as it was found at each job').waitFor();
 await wide.waitForTimeout(800);
 await shot(wide, 'gauge');
+await wide.goto(`${stack.url}/gauges`);
+await wide.getByRole('link', { name: 'H-41' }).click();
+await wide.getByRole('button', { name: 'Check this gauge' }).click();
+await wide.getByRole('button', { name: 'Start the job' }).click();
+await follow(wide, (say) => say.startsWith('Tap H-41'));
+await wide.waitForTimeout(6000);
+await shot(wide, 'gauge-check');
 await wide.goto(`${stack.url}/reckoner`);
 await wide.getByText('Head of water').waitFor();
 await shot(wide, 'reckoner', true);
+const csv = join(mkdtempSync(join(tmpdir(), 'fn-shots-')), 'borehole-logger.csv');
+spawnSync(process.execPath, [
+  join(ROOT, 'bin/needle.mjs'),
+  ...'simulate well-switch --seed 5 --seconds 700 --rate 10 --scenario drain-down --out'.split(' '),
+  csv,
+]);
+await wide.goto(`${stack.url}/traces`);
+await wide.getByLabel('Trace file').setInputFiles(csv);
+await wide.getByText('samples,').waitFor();
+await shot(wide, 'traces');
 await startJob(wide);
 await shot(wide, 'plan', true);
 await wide.getByRole('button', { name: 'Start the job' }).click();
 await follow(wide, (say) => say.startsWith('Range nut'));
 await shot(wide, 'turn');
+await wide.getByText('How sure').first().click();
+await shot(wide, 'budget');
 let reads = 0;
 await follow(wide, (say) => say.startsWith('Draw water slowly') && ++reads > 0);
 await wide.waitForTimeout(3500);

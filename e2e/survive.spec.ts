@@ -7,11 +7,12 @@ const eventsOf = async (
   const job = /jobs\/([\w-]+)/.exec(page.url())?.[1] ?? '';
   return page.evaluate(
     async ([base, id]) => {
+      // Before the job has arrived there is nothing of it.
       const r = (await (await fetch(`${base}/api/v1/jobs/${id}/events`)).json()) as {
-        seq: number;
-        items: { event: { id: string } }[];
+        seq?: number;
+        items?: { event: { id: string } }[];
       };
-      return { seq: r.seq, ids: r.items.map((i) => i.event.id) };
+      return { seq: r.seq ?? 0, ids: (r.items ?? []).map((i) => i.event.id) };
     },
     [url, job] as const,
   );
@@ -82,8 +83,7 @@ test('a job begun with no signal is opened and sent later', async ({ page, conte
   await page.getByRole('button', { name: /Read and understood/ }).click();
   await expect(page.getByText(/kept here/)).toBeVisible();
   await context.setOffline(false);
-  await expect(page.getByText(/^all \d+ sent$/)).toBeVisible({ timeout: 60_000 });
-  expect((await eventsOf(stack.url, page)).seq).toBe(2);
+  await expect.poll(async () => (await eventsOf(stack.url, page)).seq, { timeout: 60_000 }).toBe(2);
 });
 
 test('two devices: the second takes the job over, and what the first still writes is shown aside', async ({
@@ -99,6 +99,8 @@ test('two devices: the second takes the job over, and what the first still write
   await signIn(two, stack);
   await two.goto(one.url());
   await expect(two.getByText(/has this job on another device/)).toBeVisible();
+  // Once its rig stands below, nothing moves under the finger any more.
+  await expect(two.getByLabel('Bench, simulated')).toBeVisible();
   await two.getByRole('button', { name: 'Take it over' }).click();
   // The facts of the first device do not hold on the second: the cautions are asked again.
   await expect(two.locator('.move-say')).toContainText('Read the cautions again');

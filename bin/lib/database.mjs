@@ -37,16 +37,23 @@ export async function startDatabase(home, { wantedPort = 33306 } = {}) {
       );
     rmSync(pidFile, { force: true });
   }
+  // A starting server clears the temporary tables of its directory: it must be nobody else's.
+  const scratch = join(home, 'database-tmp');
+  mkdirSync(scratch, { recursive: true });
   const fresh = !existsSync(join(data, 'mysql'));
   if (fresh) {
-    const made = spawnSync('mariadb-install-db', [
-      '--no-defaults',
-      ...asRoot,
-      `--datadir=${data}`,
-      '--auth-root-authentication-method=normal',
-      '--skip-test-db',
-      '--skip-name-resolve',
-    ]);
+    const made = spawnSync(
+      'mariadb-install-db',
+      [
+        '--no-defaults',
+        ...asRoot,
+        `--datadir=${data}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        '--skip-name-resolve',
+      ],
+      { env: { ...process.env, TMPDIR: scratch } },
+    );
     if (made.status !== 0) give(`The database could not be created: ${made.stderr}`);
     writeFileSync(secretFile, randomBytes(18).toString('base64url'));
     chmodSync(secretFile, 0o600);
@@ -61,6 +68,7 @@ export async function startDatabase(home, { wantedPort = 33306 } = {}) {
       '--no-defaults',
       ...asRoot,
       `--datadir=${data}`,
+      `--tmpdir=${scratch}`,
       `--socket=${socket}`,
       `--pid-file=${pidFile}`,
       '--bind-address=127.0.0.1',

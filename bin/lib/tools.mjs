@@ -118,6 +118,14 @@ export function build() {
   setStamp('build', all);
 }
 
+/** Builds the core and the command line alone, when they are stale. */
+export function buildCommandLine() {
+  const all = freshness(['packages', 'tsconfig.base.json', 'package-lock.json']);
+  if (stamped('needle') === all && existsSync(join(ROOT, 'packages/cli/dist/main.js'))) return;
+  run(bin('tsc'), ['-b', 'packages/cli']);
+  setStamp('needle', all);
+}
+
 export function bin(name) {
   const own = join(ROOT, 'node_modules', '.bin', name);
   return existsSync(own) ? own : join(ROOT, 'apps/web/node_modules/.bin', name);

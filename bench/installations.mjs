@@ -1,0 +1,91 @@
+// One plausible installation of every kind of control, for the figures: its plate, its plan, its gauges.
+
+const dial = (label, unit, upper, division, readable, accuracy, over = {}) => ({
+  id: label,
+  label,
+  kind: 'bourdon',
+  unit,
+  lower: 0,
+  upper,
+  division,
+  readable,
+  accuracy:
+    typeof accuracy === 'number'
+      ? { standard: 'stated', percentOfSpan: accuracy }
+      : { standard: 'B40.100', grade: accuracy },
+  ...over,
+});
+const HIGH_SIDE = dial('T-3', 'psi', 500, 5, 0.5, '1A');
+const DRAUGHT = dial('T-4', 'inH2O', 20, 0.5, 0.5, '1A');
+
+const INSTALLATIONS = {
+  'well-switch': {
+    plate: { tankVolume: '280 L', pumpFlow: '33 L/min', relief: '81 psi' },
+    given: { cutIn: '43 psi' },
+    gauges: { system: dial('T-1', 'psi', 100, 1, 0.5, '2A'), air: dial('T-2', 'psi', 60, 0.5, 0.5, '2A') },
+    variants: [{ name: 'well switch' }],
+    permits: ['mains'],
+    /** Settings whose truth the rig tells under the same name. */
+    truths: (job) => Object.fromEntries(['cutIn', 'cutOut', 'precharge'].map((s) => [s, job.truth[s]])),
+  },
+  'gauge-check': {
+    gauges: {
+      test: HIGH_SIDE,
+      reference: dial('R-1', 'psi', 600, 0.1, 1, 0.1, { kind: 'digital' }),
+      thermometer: dial('K-1', 'degF', 220, 0.1, 1, 0.35, { kind: 'thermometer', lower: -40 }),
+    },
+    variants: [
+      { name: 'zero', variant: 'zero' },
+      { name: 'R-410A', variant: 'span-r410a' },
+      { name: 'R-410A, set at span', variant: 'span-r410a', school: 'set-at-span' },
+      { name: 'better gauge', variant: 'comparison' },
+      {
+        name: 'water column',
+        variant: 'column',
+        gauges: {
+          test: DRAUGHT,
+          reference: dial('U-1', 'inH2O', 24, 0.1, 0.5, 0.1, { kind: 'u-tube', column_C: 20 }),
+        },
+      },
+    ],
+    permits: [],
+    truths: (job) => {
+      const shown = job.view.figure('span', 'found');
+      // A needle set at the span pressure carries its error in its zero from then on.
+      const moved =
+        job.outcome === 'restricted' && job.view.plan.school === 'set-at-span' ? job.truth.zero : 0;
+      return shown ? { error: job.truth.slope * shown.value + moved } : {};
+    },
+  },
+};
+
+/** Every installation with its variants, by family. */
+export const installed = () => Object.entries(INSTALLATIONS);
+
+/** A family with a plan, a started job and the ambient pressure of one of its installations. */
+export async function installation(core, id, variant = INSTALLATIONS[id].variants[0]) {
+  const family = await core.loadFamily(id);
+  const kind = INSTALLATIONS[id];
+  const gauges = { ...kind.gauges, ...variant.gauges };
+  const typed = Object.entries(kind.plate ?? {}).map(([p, text]) => [
+    p,
+    core.expectOk(core.typePlate(family, p, text)),
+  ]);
+  const plate = { ...(gauges.test ? family.plateOf?.(gauges.test) : {}), ...Object.fromEntries(typed) };
+  let draft = core.draftOf(family, variant.variant ?? family.variants[0].id, plate);
+  for (const [s, text] of Object.entries(kind.given ?? {}))
+    draft = core.give(draft, s, core.expectOk(core.typeSetting(family, s, text)));
+  const plan = core.makePlan(family, { ...draft, school: variant.school ?? draft.school });
+  const started = core.expectOk(
+    core.startJob(family, {
+      plan,
+      site: { id: 's', name: 'Bench', altitude_m: 300 },
+      control: { id: 'c', name: 'Bench', equipment: 'Bench' },
+      technician: 'Bench',
+      permits: kind.permits,
+      gauges,
+      rule: 'guarded',
+    }),
+  );
+  return { family, plan, started, ambient: core.expectOk(core.ambientAt(300)) };
+}

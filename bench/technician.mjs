@@ -1,0 +1,43 @@
+// The scripted technician over every family, variant and hidden fault: what the product concluded, and what must never happen.
+import { installation, installed } from './installations.mjs';
+
+export const round = (x, digits = 3) => Number(x.toPrecision(digits));
+
+const SEEDS = 50;
+
+export async function technicianFigures(core) {
+  const figures = { seeds: SEEDS, outcomes: {}, unsafeActs: 0, inWhileTruthOut: 0, meanTurnsToSet: {} };
+  for (const [id, kind] of installed())
+    for (const variant of kind.variants)
+      figures.outcomes[variant.name] = await rows(core, id, kind, variant, figures);
+  return figures;
+}
+
+/** Fault → outcome → how often, for one variant. */
+async function rows(core, id, kind, variant, figures) {
+  const { family, plan, started, ambient } = await installation(core, id, variant);
+  const table = {};
+  for (const fault of ['none', ...family.rig.faults.map((f) => f.id)]) {
+    const outcomes = {};
+    let turns = 0;
+    let set = 0;
+    for (let seed = 1; seed <= SEEDS; seed++) {
+      const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
+      const job = new core.ScriptedTechnician(family, rig, started).run();
+      outcomes[job.outcome] = (outcomes[job.outcome] ?? 0) + 1;
+      figures.unsafeActs += job.unsafe.length;
+      if (job.outcome === 'set' && job.adjustments > 0) {
+        turns += job.adjustments;
+        set++;
+      }
+      for (const [setting, truth] of Object.entries(kind.truths(job))) {
+        const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
+        if (job.view.verdict(setting, 'left')?.word === 'in' && (truth < lower || truth > upper))
+          figures.inWhileTruthOut++;
+      }
+    }
+    if (set > 0) figures.meanTurnsToSet[`${variant.name}, ${fault}`] = round(turns / set);
+    table[fault] = outcomes;
+  }
+  return table;
+}

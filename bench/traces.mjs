@@ -1,0 +1,94 @@
+// Whole traces: what ten million samples cost beside plain passes over them, and how well events of every kind are found.
+import { join } from 'node:path';
+import { ROOT } from '../bin/lib/tools.mjs';
+import { round } from './technician.mjs';
+
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+const time = (work) => {
+  const from = performance.now();
+  work();
+  return performance.now() - from;
+};
+
+export async function traceFigures(core, traces = 200) {
+  const { SIGNALS, scoreOf } = await import(join(ROOT, 'packages/core/dist/trace/testing.js'));
+  return { cost: costOf(core), events: eventsOf(core, SIGNALS, scoreOf, traces) };
+}
+
+/** A saw with noise: a pump's cycles, one a minute and a half, at twenty samples a second. */
+function costOf(core, n = 1e7) {
+  const t = new Float64Array(n);
+  const p = new Float64Array(n);
+  let noise = 1;
+  for (let i = 0; i < n; i++) {
+    t[i] = i / 20;
+    const phase = (i / 1800) % 1;
+    noise = (noise * 16807) % 2147483647;
+    p[i] =
+      280000 + 140000 * (phase < 0.4 ? phase / 0.4 : (1 - phase) / 0.6) + (noise / 2147483647 - 0.5) * 1500;
+  }
+  const samples = { t, p, states: {} };
+  let sum = 0;
+  const plain = median(
+    Array.from({ length: 5 }, () =>
+      time(() => {
+        for (let i = 0; i < n; i++) sum += p[i];
+      }),
+    ),
+  );
+  const pyramid = median(Array.from({ length: 3 }, () => time(() => core.buildPyramid(p))));
+  core.analyse({ t: t.subarray(0, 2e5), p: p.subarray(0, 2e5), states: {} }, 'cycles');
+  const analysis = median(Array.from({ length: 3 }, () => time(() => core.analyse(samples, 'cycles'))));
+  const built = core.buildPyramid(p);
+  const frames = Array.from({ length: 200 }, (_, k) => {
+    const span = (n / 20) * 0.97 ** k;
+    return time(() => core.columnsOf(t, p, built, (n / 20 - span) / 2, (n / 20 + span) / 2, 1280));
+  }).sort((a, b) => a - b);
+  return {
+    samples: n,
+    plainSum_ns: round((plain / n) * 1e6),
+    pyramid_ns: round((pyramid / n) * 1e6),
+    analysis_ns: round((analysis / n) * 1e6),
+    overPlainSum: round(analysis / plain),
+    overPyramid: round(analysis / pyramid),
+    picture1280_p95_ms: round(frames[Math.floor(frames.length * 0.95)]),
+    sum: sum > 0,
+  };
+}
+
+function eventsOf(core, SIGNALS, scoreOf, traces) {
+  const psi = core.toCanonical(1, 'psi');
+  const scale = { unloader: 10 * psi, cracking: psi / 554 };
+  const levels = {
+    quiet: { rate_hz: 20, noise: 0.01, step: 0.01 },
+    ordinary: { rate_hz: 10, noise: 0.05, step: 0.1, hammer: true },
+    noisy: { rate_hz: 10, noise: 0.3, step: 0.5, hammer: true },
+  };
+  const table = {};
+  for (const kind of Object.keys(SIGNALS))
+    for (const [name, o] of Object.entries(levels)) {
+      const k = scale[kind] ?? psi;
+      let [truth, found, matched, covered] = [0, 0, 0, 0];
+      const errors = [];
+      for (let seed = 1; seed <= traces; seed++) {
+        const signal = SIGNALS[kind]({ seed, ...o, noise: o.noise * k, step: o.step * k });
+        const a = core.expectOk(core.analyse(signal.samples, signal.kind));
+        const s = scoreOf(signal, a.events);
+        truth += s.truth;
+        found += s.found;
+        matched += s.matched;
+        covered += s.covered;
+        errors.push(...s.errors.map((e) => e / (o.step * k)));
+      }
+      const [recall, precision] = [matched / truth, matched / Math.max(1, found)];
+      table[`${kind}, ${name}`] = {
+        recall: round(recall, 4),
+        precision: round(precision, 4),
+        f1: round((2 * recall * precision) / (recall + precision), 4),
+        biasSteps: round(errors.reduce((a, b) => a + b, 0) / errors.length),
+        rmsSteps: round(Math.sqrt(errors.reduce((a, b) => a + b * b, 0) / errors.length)),
+        covered: round(covered / matched),
+      };
+    }
+  return { traces, table };
+}
