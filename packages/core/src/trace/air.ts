@@ -2,11 +2,11 @@ import { findCycles } from './cycles.js';
 import { meanOf, shown, type Found } from './events.js';
 import { lineOf } from './knee.js';
 import type { Grain } from './noise.js';
-import type { Samples } from './samples.js';
+import type { Trace } from './samples.js';
 import { stretchesOf } from './levels.js';
 
 /** Air supplies: the compressor's cycles, how fast it recovers, and what it sustains while the gun is held, with its ripple. */
-export function findAir(samples: Samples, grain: Grain, ambient: number): Found {
+export function findAir(samples: Trace, grain: Grain, ambient: number): Found {
   const { t, p } = samples;
   const found = findCycles(samples, grain, ambient);
   const rates = found.cycles.map((c) => (c.cutOut - c.cutIn) / c.on_s);

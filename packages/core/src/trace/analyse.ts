@@ -4,7 +4,8 @@ import { findCracking, findDips, findRelief } from './dips.js';
 import type { Found } from './events.js';
 import { findLevels, findUnloader } from './levels.js';
 import { grainOf, type Grain } from './noise.js';
-import type { Samples } from './samples.js';
+import { buildPyramid } from './pyramid.js';
+import type { Samples, Trace } from './samples.js';
 import { findAir } from './air.js';
 
 /** What kind of thing a trace shows; a family says which is its own. */
@@ -20,7 +21,7 @@ export interface Analysis extends Found {
   readonly nothing?: string;
 }
 
-const FINDERS: Readonly<Record<TraceKind, (s: Samples, g: Grain, ambient: number) => Found>> = {
+const FINDERS: Readonly<Record<TraceKind, (s: Trace, g: Grain, ambient: number) => Found>> = {
   cycles: findCycles,
   levels: findLevels,
   unloader: findUnloader,
@@ -33,13 +34,21 @@ const FINDERS: Readonly<Record<TraceKind, (s: Samples, g: Grain, ambient: number
 const LEAST_SAMPLES = 8;
 const GAP = 6;
 const MOST_GAPS = 1000;
+/** Samples passed over at once: fewer than fit into a gap. */
+const RUN = 4;
 
 /**
  * Everything a trace shows of one kind: figures, events and cycles. A figure that it does not show is absent.
  * @param ambient Pa absolute, for what follows Boyle's law
+ * @param pyramid of the samples, where there is one already
  * @returns a refusal for a trace too short to be one
  */
-export function analyse(samples: Samples, kind: TraceKind, ambient = 101325): Result<Analysis> {
+export function analyse(
+  samples: Samples,
+  kind: TraceKind,
+  ambient = 101325,
+  pyramid = buildPyramid(samples.p),
+): Result<Analysis> {
   const { t, p } = samples;
   if (p.length < LEAST_SAMPLES)
     return refuse('trace-short', `${p.length} samples are no trace.`, {
@@ -47,20 +56,28 @@ export function analyse(samples: Samples, kind: TraceKind, ambient = 101325): Re
       remedy: 'Record for longer, or look whether the file was cut off.',
     });
   const grain = grainOf(t, p);
-  const found = FINDERS[kind](samples, grain, ambient);
-  const gaps: { from: number; to: number }[] = [];
-  const wide = GAP * grain.dt;
-  for (let i = 1; i < t.length && gaps.length < MOST_GAPS; i++) {
-    const [a, b] = [t[i - 1] as number, t[i] as number];
-    if (b - a > wide) gaps.push({ from: a, to: b });
-  }
+  const found = FINDERS[kind]({ ...samples, pyramid }, grain, ambient);
   const nothing = Object.keys(found.figures).length === 0;
   return accept({
     ...found,
     samples: p.length,
     duration_s: (t[t.length - 1] ?? 0) - (t[0] ?? 0),
     grain,
-    gaps,
+    gaps: gapsOf(t, GAP * grain.dt),
     ...(nothing ? { nothing: 'The trace shows nothing of this kind: no turn, no second level.' } : {}),
   });
+}
+
+/** Stretches without samples. A run of samples that took no longer than usual is passed over. */
+function gapsOf(t: Float64Array, wide: number): { from: number; to: number }[] {
+  const gaps: { from: number; to: number }[] = [];
+  for (let i = 0; i < t.length - 1 && gaps.length < MOST_GAPS; i += RUN) {
+    const end = Math.min(i + RUN, t.length - 1);
+    if ((t[end] as number) - (t[i] as number) <= wide) continue;
+    for (let k = i + 1; k <= end; k++) {
+      const [a, b] = [t[k - 1] as number, t[k] as number];
+      if (b - a > wide) gaps.push({ from: a, to: b });
+    }
+  }
+  return gaps;
 }

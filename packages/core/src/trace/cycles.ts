@@ -1,19 +1,10 @@
 import { cleanSwings, meanOf, shown, type Cycle, type Found, type TraceEvent } from './events.js';
-import { kneeAt, lineOf, type Knee } from './knee.js';
+import { cornerAt, unseen } from './corner.js';
+import { kneeAt, lineOf } from './knee.js';
 import type { Grain } from './noise.js';
-import { indexAt, MEASURED_FLOW, type Samples } from './samples.js';
+import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
 
-/** Parts of a swing that its lines are fitted over, the longest first. */
-const PARTS = [0.4, 0.2, 0.1, 0.05] as const;
-/** A stretch without samples, in usual intervals. */
-const GAP = 6;
-/** Share of the difference between the two kinds of line that is counted as doubt. */
-const SHAPE = 0.25;
-/** What may be left over by lines that are lines, in SDs of the samples. */
-const LINES = 1.3;
-/** A line is long enough when it has moved by this many SDs. */
-const ENOUGH_SD = 60;
 const LEAST_SAMPLES = 4;
 
 /**
@@ -21,7 +12,7 @@ const LEAST_SAMPLES = 4;
  * where there is one.
  * @param ambient Pa absolute, for a tank's drain-down
  */
-export function findCycles(samples: Samples, grain: Grain, ambient = 101325): Found {
+export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Found {
   const { t, p } = samples;
   const range = grain.high - grain.low;
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.04 * range);
@@ -32,7 +23,7 @@ export function findCycles(samples: Samples, grain: Grain, ambient = 101325): Fo
   const events = contact
     ? byContact(samples, contact, grain)
     : turns.flatMap((e, i) => {
-        const found = turnAt(t, p, turns, i, grain, holes, ambient);
+        const found = turnAt(samples, turns, i, grain, holes, ambient);
         return found ? [{ ...found, kind: e.kind === 'low' ? 'cutIn' : 'cutOut' }] : [];
       });
   const cycles = paired(events);
@@ -90,7 +81,7 @@ function mainSwing(extremes: readonly Extreme[]): number {
 /** Turns of the main size, the two ends left out, and of each side only those that stand where most of them do. */
 function kept(extremes: readonly Extreme[], main: number): Extreme[] {
   const picked: Extreme[] = [];
-  const swings = new Swings(0.5 * main, 0, (e) => {
+  const swings = new Swings(0.5 * main, (e) => {
     const original = extremes[e.at];
     if (original) picked.push(original);
   });
@@ -115,84 +106,39 @@ function kept(extremes: readonly Extreme[], main: number): Extreme[] {
 
 /** One turn, freed of noise and sampling by the lines on either side. */
 function turnAt(
-  t: Float64Array,
-  p: Float64Array,
+  trace: Trace,
   turns: readonly Extreme[],
   i: number,
   grain: Grain,
   holes: readonly (readonly [number, number])[],
   ambient: number,
 ): Omit<TraceEvent, 'kind'> | undefined {
+  const { t, p } = trace;
   const e = turns[i];
   if (!e) return undefined;
   const k = e.arrived;
   const before = turns[i - 1]?.at ?? Math.max(0, k - 4000);
   const after = turns[i + 1]?.arrived ?? Math.min(p.length - 1, k + 4000);
-  let [from, to] = [k, k + 1];
-  let knee: Knee | undefined;
-  // The longest stretch that is two lines: a draw that changes near the turn spoils a longer one.
-  for (const part of PARTS) {
-    const [a, b] = around(t, p, k, before, after, grain, part);
-    const straight = kneeAt(t, p, k, a, b, grain.sd, { holes });
-    const boyle = kneeAt(t, p, k, a, b, grain.sd, { holes, boyle: ambient });
-    // Air in a tank gives curves that are straight in 1/(p + ambient); a receiver gives straight ones. The samples say which.
-    const better = straight && boyle && boyle.left < straight.left ? boyle : straight;
-    // Where the two differ the shape itself is in doubt.
-    const shape = straight && boyle ? SHAPE * Math.abs(straight.p - boyle.p) : 0;
-    const found = better && { ...better, u: Math.hypot(better.u, shape) };
-    if (!found || (knee && found.left > 0.9 * knee.left)) continue;
-    [knee, from, to] = [found, a, b];
-    if (found.left < LINES) break;
-  }
+  const knee = cornerAt(trace, e, before, after, grain, holes, ambient);
+  const at = knee ? indexAt(t, knee.t) : k;
+  if (unseen(t, Math.min(at, e.at), Math.max(at, e.at), grain)) return undefined;
   const bent =
     knee && Math.abs(knee.p - e.p) < 0.25 * Math.abs((turns[i - 1]?.p ?? turns[i + 1]?.p ?? 0) - e.p);
-  if (knee && inGap(t, knee.t, grain)) return undefined;
   if (knee && bent)
     return {
       t: knee.t,
       p: knee.p,
       u: Math.hypot(knee.u, grain.step / 12),
       ut: Math.max(knee.ut, grain.dt / 20),
-      from,
-      to,
+      from: knee.from,
+      to: knee.to,
     };
   const steep = Math.abs((p[k] ?? 0) - (p[Math.max(0, k - 1)] ?? 0));
   return { t: t[k] ?? 0, p: e.p, u: Math.hypot(grain.sd, steep / 2), ut: grain.dt / 2, from: k, to: k + 1 };
 }
 
-/** Whether a time falls where no samples are: what turned there was not seen. */
-function inGap(t: Float64Array, time: number, grain: Grain): boolean {
-  const i = indexAt(t, time);
-  return (t[i] ?? Infinity) - (t[i - 1] ?? -Infinity) > GAP * grain.dt && i > 0 && i < t.length;
-}
-
-/** The stretch to fit: on each side long enough to see a line, short enough to be one. */
-export function around(
-  t: Float64Array,
-  p: Float64Array,
-  k: number,
-  before: number,
-  after: number,
-  grain: Grain,
-  part = 0.3,
-): [number, number] {
-  const at = t[k] ?? 0;
-  const side = (end: number): number => {
-    const whole = Math.abs((t[end] ?? at) - at);
-    const rise = Math.abs((p[end] ?? 0) - (p[k] ?? 0));
-    const slope = whole > 0 ? rise / whole : 0;
-    const needed = slope > 0 ? (ENOUGH_SD * grain.sd) / slope : Infinity;
-    return Math.max(Math.min(part * whole, Math.max(needed, 8 * grain.dt)), LEAST_SAMPLES * grain.dt);
-  };
-  const [left, right] = [side(before), side(after)];
-  const most = 3 * Math.min(left, right);
-  const from = Math.max(before, indexAt(t, at - Math.min(left, most)) - 1, 0);
-  const to = Math.min(after + 1, indexAt(t, at + Math.min(right, most)) + 1, t.length);
-  return [from, to];
-}
-
 /** Turns by a contact or pump channel: the pressure where the line before the change arrives at it. */
-function byContact(samples: Samples, contact: Float64Array, grain: Grain): TraceEvent[] {
+function byContact(samples: Trace, contact: Float64Array, grain: Grain): TraceEvent[] {
   const { t, p } = samples;
   const out: TraceEvent[] = [];
   let last = 0;
@@ -239,7 +185,7 @@ function paired(events: readonly TraceEvent[]): Cycle[] {
 }
 
 /** Water given between cut-out and the next cut-in, from a flow channel whose unit is known; m³. */
-function drawdownOf(samples: Samples, events: readonly TraceEvent[]) {
+function drawdownOf(samples: Trace, events: readonly TraceEvent[]) {
   const flow = samples.states[MEASURED_FLOW];
   if (!flow) return undefined;
   const volumes: number[] = [];
@@ -303,7 +249,7 @@ function collapseOf(
  * the pressure collapses. The knee is the precharge. [Boyle]
  */
 function drainOf(
-  { t, p }: Samples,
+  { t, p }: Trace,
   grain: Grain,
   extremes: readonly Extreme[],
   ambient: number,

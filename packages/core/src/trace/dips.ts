@@ -1,14 +1,14 @@
 import { cleanSwings, meanOf, shown, type Cleaned, type Found, type TraceEvent } from './events.js';
+import { cornerAt, unseen } from './corner.js';
 import { kneeAt, lineOf, type Knee } from './knee.js';
 import { middleLevel } from './middle.js';
 import type { Grain } from './noise.js';
-import type { Samples } from './samples.js';
+import { indexAt, type Trace } from './samples.js';
 import { stepDoubt } from './levels.js';
 import type { Extreme } from './swings.js';
-import { around } from './cycles.js';
 
 /** First stages: the pressure they stop at, how it creeps, how far it dips when purged. */
-export function findDips(samples: Samples, grain: Grain): Found {
+export function findDips(samples: Trace, grain: Grain): Found {
   const { t, p } = samples;
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.25 * (grain.high - grain.low));
   const { extremes } = cleanSwings(samples, grain, depth);
@@ -49,7 +49,7 @@ export function findDips(samples: Samples, grain: Grain): Found {
   );
   const events: TraceEvent[] = lows.flatMap((e, i) => {
     const begin = begins[i] ?? e.at;
-    if ((t[begin] ?? 0) - (t[begin - 1] ?? 0) > 6 * grain.dt) return [];
+    if (unseen(t, begin, begin, grain)) return [];
     // The bottom: the median of the lower part, so that one noisy sample does not decide it.
     const bottom: number[] = [];
     for (let k = begin; k < p.length && (k <= e.at || (p[k] ?? 0) < e.p + 0.4 * (usual - e.p)); k++)
@@ -94,13 +94,13 @@ export function findDips(samples: Samples, grain: Grain): Found {
 }
 
 /** Second stages: the suction at which each breath opens the valve, just before it falls back. */
-export function findCracking(samples: Samples, grain: Grain): Found {
+export function findCracking(samples: Trace, grain: Grain): Found {
   const { t, p } = samples;
   // Suction may be written as a negative pressure or as a positive one: it is the side that goes far from the middle.
   const middle = middleLevel(p, [{ from: 0, to: p.length }]);
   const sign = grain.high - middle >= middle - grain.low ? 1 : -1;
   const depth = Math.max(6 * grain.sd, 2.5 * grain.step, 0.08 * (grain.high - grain.low));
-  const { extremes } = cleanSwings(samples, grain, depth);
+  const { extremes } = cleanSwings(samples, grain, depth, false);
   const rest = sign > 0 ? grain.low : grain.high;
   const far = 0.4 * Math.abs((sign > 0 ? grain.high : grain.low) - rest);
   const events: TraceEvent[] = [];
@@ -115,6 +115,7 @@ export function findCracking(samples: Samples, grain: Grain): Found {
     // Only the first peak of a draw cracks the valve; what follows is flow.
     if (!isPeak || drawing || away < far || i === 0 || i === extremes.length - 1) return;
     drawing = true;
+    if (unseen(t, e.at, e.at, grain)) return;
     // The rise is a line up to the moment the valve lets go, somewhere before the next sample.
     const from = Math.max(extremes[i - 1]?.at ?? 0, e.at - Math.max(4, Math.round(0.8 / grain.dt)));
     const line = lineOf(t, p, from, e.at + 1, (t[e.at] ?? 0) + grain.dt / 2);
@@ -149,21 +150,9 @@ export function findCracking(samples: Samples, grain: Grain): Found {
   };
 }
 
-const kneeNear = (
-  { t, p }: Samples,
-  e: Extreme,
-  before: number,
-  after: number,
-  grain: Grain,
-  holes: Cleaned['holes'],
-): Knee | undefined => {
-  const [from, to] = around(t, p, e.arrived, before, after, grain);
-  return kneeAt(t, p, e.arrived, from, to, grain.sd, { holes });
-};
-
 const eventOf = (
   kind: string,
-  { t }: Samples,
+  { t }: Trace,
   e: Extreme,
   knee: Knee | undefined,
   grain: Grain,
@@ -182,15 +171,17 @@ const CORNER = 1.2;
 
 /** Where an open relief shut: the corner of the fall that follows, or its end where the pressure turns up again. */
 function reseatOf(
-  samples: Samples,
+  samples: Trace,
   top: Extreme,
   bottom: Extreme,
   next: Extreme | undefined,
   grain: Grain,
   holes: Cleaned['holes'],
+  /** First sample of the fall. */
+  begun: number,
 ): TraceEvent | undefined {
   const { t, p } = samples;
-  const [from, to] = [top.at, bottom.arrived + 1];
+  const [from, to] = [Math.max(top.at, begun), bottom.arrived + 1];
   const [t0, p0, t1, p1] = [t[from] ?? 0, p[from] ?? 0, t[to - 1] ?? 0, p[to - 1] ?? 0];
   let near = from;
   let most = 0;
@@ -198,23 +189,22 @@ function reseatOf(
     const off = Math.abs((p[k] ?? 0) - p0 - ((p1 - p0) * ((t[k] ?? 0) - t0)) / (t1 - t0));
     if (off > most) [most, near] = [off, k];
   }
-  const knee =
-    most > 4 * grain.sd + grain.step ? kneeAt(t, p, near, from, to, grain.sd, { holes }) : undefined;
-  const [a, b] = [Math.abs(knee?.before ?? 0), Math.abs(knee?.after ?? 0)];
-  if (knee && Math.max(a, b) > CORNER * Math.min(a, b))
+  const knee = most > 4 * grain.sd + grain.step ? kneeAt(t, p, near, from, to, grain.sd, holes) : undefined;
+  const [a, b] = [-(knee?.before ?? 0), -(knee?.after ?? 0)];
+  if (knee && Math.min(a, b) > 0 && Math.max(a, b) > CORNER * Math.min(a, b))
     return eventOf('reseat', samples, { ...bottom, arrived: near, at: near }, knee, grain);
   if (!next) return undefined;
   return eventOf(
     'reseat',
     samples,
     bottom,
-    kneeNear(samples, bottom, top.at, next.arrived, grain, holes),
+    cornerAt(samples, bottom, top.at, next.arrived, grain, holes),
     grain,
   );
 }
 
 /** Relief valves: where they open on a rise, and where they shut again. */
-export function findRelief(samples: Samples, grain: Grain): Found {
+export function findRelief(samples: Trace, grain: Grain): Found {
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.03 * (grain.high - grain.low));
   const { extremes, holes } = cleanSwings(samples, grain, depth);
   const main = Math.max(0, ...extremes.slice(1).map((e, i) => Math.abs(e.p - (extremes[i]?.p ?? e.p))));
@@ -222,13 +212,14 @@ export function findRelief(samples: Samples, grain: Grain): Found {
   extremes.forEach((e, i) => {
     const [before, after] = [extremes[i - 1], extremes[i + 1]];
     if (!before || !after || e.kind !== 'high') return;
-    if (Math.min(e.p - before.p, e.p - after.p) < 0.04 * main) return;
-    const knee = kneeNear(samples, e, before.at, after.arrived, grain, holes);
-    events.push(
-      eventOf('opening', samples, e, knee && Math.abs(knee.p - e.p) < 0.1 * main ? knee : undefined, grain),
-    );
-    const shut = reseatOf(samples, e, after, extremes[i + 2], grain, holes);
-    if (shut) events.push(shut);
+    if (Math.min(e.p - before.p, e.p - after.p) < 0.04 * main || unseen(samples.t, e.arrived, e.at, grain))
+      return;
+    const knee = cornerAt(samples, e, before.at, after.arrived, grain, holes);
+    const opened = knee && Math.abs(knee.p - e.p) < 0.1 * main ? knee : undefined;
+    events.push(eventOf('opening', samples, e, opened, grain));
+    const begun = opened ? indexAt(samples.t, opened.t) + 1 : e.at;
+    const shut = reseatOf(samples, e, after, extremes[i + 2], grain, holes, begun);
+    if (shut && !unseen(samples.t, shut.from, indexAt(samples.t, shut.t), grain)) events.push(shut);
   });
   const of = (kind: string) => {
     const list = events.filter((e) => e.kind === kind);

@@ -1,5 +1,5 @@
-import type { Grain } from './noise.js';
-import type { Samples } from './samples.js';
+import { nearOf, type Grain } from './noise.js';
+import type { Trace } from './samples.js';
 import { swingsOf, type Extreme } from './swings.js';
 
 /** Something that happened in a trace. Standard uncertainties; Pa and s. */
@@ -9,7 +9,7 @@ export interface TraceEvent {
   readonly p: number;
   readonly u: number;
   readonly ut: number;
-  /** Samples it came from. */
+  /** Trace it came from. */
   readonly from: number;
   readonly to: number;
 }
@@ -48,20 +48,23 @@ const MOST_ROUNDS = 4;
 export interface Cleaned {
   readonly extremes: readonly Extreme[];
   readonly spikes: readonly TraceEvent[];
-  /** Samples left out, as pairs of first and last. */
+  /** Trace left out, as pairs of first and last. */
   readonly holes: readonly (readonly [number, number])[];
 }
 
-/** Extremes by `depth`, free of spikes. */
-export function cleanSwings({ t, p }: Samples, grain: Grain, depth: number): Cleaned {
-  const near = 2.5 * grain.sd + grain.step / 2;
+/**
+ * Extremes by `depth`, free of spikes.
+ * @param slams whether a narrow peak on a turn is a slam; not where the turns themselves are as narrow
+ */
+export function cleanSwings({ t, p, pyramid }: Trace, grain: Grain, depth: number, slams = true): Cleaned {
+  const near = nearOf(grain);
   let holes: (readonly [number, number])[] = [];
   const spikes: TraceEvent[] = [];
-  let extremes = swingsOf(p, depth, near);
+  let extremes = swingsOf(p, pyramid, depth, near);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const more: [number, number][] = [];
     for (let i = 1; i < extremes.length - 1; i++) {
-      const hole = spikeAt(t, p, extremes, i, grain);
+      const hole = spikeAt(t, p, extremes, i, grain, slams);
       if (!hole) continue;
       more.push(hole);
       const e = extremes[i];
@@ -78,7 +81,7 @@ export function cleanSwings({ t, p }: Samples, grain: Grain, depth: number): Cle
     }
     if (more.length === 0) break;
     holes = merged([...holes, ...more]);
-    extremes = swingsOf(p, depth, near, holes);
+    extremes = swingsOf(p, pyramid, depth, near, holes);
   }
   return { extremes, spikes, holes };
 }
@@ -90,10 +93,13 @@ function spikeAt(
   extremes: readonly Extreme[],
   i: number,
   grain: Grain,
+  slams: boolean,
 ): [number, number] | undefined {
   const e = extremes[i];
   const [before, after] = [extremes[i - 1], extremes[i + 1]];
   if (!e || !before || !after) return undefined;
+  const slam = slams && slamAt(p, e, grain);
+  if (slam) return slam;
   const height = Math.min(Math.abs(e.p - before.p), Math.abs(e.p - after.p));
   const level = e.p - (e.kind === 'high' ? 1 : -1) * height * 0.5;
   const beyond = (x: number): boolean => (e.kind === 'high' ? x > level : x < level);
@@ -118,6 +124,39 @@ function spikeAt(
   const left = Math.abs(e.p - (p[a - 1] ?? e.p));
   const right = Math.abs(e.p - (p[b + 1] ?? e.p));
   return Math.min(left, right) > ALONE * height && height > 8 * grain.sd ? [a, b] : undefined;
+}
+
+/** Widths of a slam that are tried, s, the narrowest first. */
+const SLAMS = [0.15, 0.3, 0.6] as const;
+/** A corner is as wide at half height as half of what it was measured over; a slam is far narrower. */
+const NARROW = 0.2;
+const SLAM_SD = 14;
+
+/** A slam that stands on a turn of the trace itself: far narrower than a corner, over what is seen a little before and after it. */
+function slamAt(p: Float64Array, e: Extreme, grain: Grain): [number, number] | undefined {
+  const sign = e.kind === 'high' ? 1 : -1;
+  for (const width of SLAMS) {
+    const reach = Math.round((2 * width) / grain.dt);
+    if (reach < 3 || e.at < reach || e.at + reach >= p.length) continue;
+    const shoulder =
+      sign * Math.max(sign * middleOf(p, e.at - reach, sign), sign * middleOf(p, e.at + reach, sign));
+    const height = sign * (e.p - shoulder);
+    if (height < SLAM_SD * grain.sd + 2 * grain.step) continue;
+    const level = e.p - (sign * height) / 2;
+    let [a, b] = [e.at, e.at];
+    while (a > e.at - reach && sign * ((p[a - 1] ?? 0) - level) > 0) a--;
+    while (b < e.at + reach && sign * ((p[b + 1] ?? 0) - level) > 0) b++;
+    if ((b - a + 1) * grain.dt > NARROW * 4 * width) continue;
+    const flank = Math.ceil(Math.max(0.3, width) / grain.dt);
+    return [Math.max(0, a - flank), Math.min(p.length - 1, b + flank)];
+  }
+  return undefined;
+}
+
+/** Middle of three samples. */
+function middleOf(p: Float64Array, i: number, sign: number): number {
+  const list = [p[i - 1] ?? p[i] ?? 0, p[i] ?? 0, p[i + 1] ?? p[i] ?? 0].sort((x, y) => sign * (x - y));
+  return list[1] ?? 0;
 }
 
 function merged(holes: (readonly [number, number])[]): (readonly [number, number])[] {

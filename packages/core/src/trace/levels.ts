@@ -1,7 +1,8 @@
 import { meanOf, shown, type Found, type TraceEvent, type TraceFigure } from './events.js';
 import { lineOf } from './knee.js';
 import type { Grain } from './noise.js';
-import { MEASURED_FLOW, type Samples } from './samples.js';
+import { onsetIn, type Onset, type Swing } from './onset.js';
+import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 
 /** A stretch in which a regulated pressure stands on one side: flowing or shut. */
 export interface Stretch {
@@ -20,7 +21,7 @@ const LEAST = 6;
  * @param flowingLow whether the pressure is lower while flowing (a regulator) or while shut
  */
 export function stretchesOf(
-  samples: Samples,
+  samples: Trace,
   grain: Grain,
   channels: readonly string[],
   flowingLow: boolean,
@@ -117,7 +118,7 @@ export function twoLevels(p: Float64Array, grain: Grain): readonly [number, numb
 }
 
 /** The steady part of a stretch as a line, with its level where the stretch begins. */
-const steady = (samples: Samples, s: Stretch) => {
+const steady = (samples: Trace, s: Stretch) => {
   const n = s.to - s.from;
   const from = s.from + Math.floor(n * SETTLING);
   const to = s.to - Math.max(1, Math.floor(n * ENDING));
@@ -129,7 +130,7 @@ const doubt = (line: { up: number; n: number }, grain: Grain): number =>
   Math.hypot(line.up, grain.sd / Math.sqrt(line.n), grain.step / 12);
 
 /** Doubt of a level: noise over its samples, half a step's share, and how far its first half stands from its second. */
-function levelDoubt(samples: Samples, s: Stretch, grain: Grain): number {
+function levelDoubt(samples: Trace, s: Stretch, grain: Grain): number {
   const n = s.to - s.from;
   const middle = s.from + Math.floor(n * 0.6);
   const halves = [
@@ -141,7 +142,7 @@ function levelDoubt(samples: Samples, s: Stretch, grain: Grain): number {
 }
 
 /** Level of a stretch once settled: the mean of what stands near its median, so that spikes do not move it and steps do not show. */
-function middleOf({ p }: Samples, s: Stretch): number {
+function middleOf({ p }: Trace, s: Stretch): number {
   const n = s.to - s.from;
   const part = p.slice(s.from + Math.floor(n * SETTLING), s.to - Math.max(1, Math.floor(n * ENDING)));
   const sorted = Float64Array.from(part).sort();
@@ -164,7 +165,7 @@ export const stepDoubt = (grain: Grain): number =>
   grain.step / 100;
 
 /** Regulators: flowing, lock-up, droop, creep, hunting. */
-export function findLevels(samples: Samples, grain: Grain): Found {
+export function findLevels(samples: Trace, grain: Grain): Found {
   const stretches = stretchesOf(samples, grain, ['flow', 'trigger'], true);
   const flowing = stretches.filter((s) => s.on);
   const shut = stretches.filter((s) => !s.on);
@@ -190,9 +191,10 @@ export function findLevels(samples: Samples, grain: Grain): Found {
     shutLines.map(({ line }) => line.uslope),
     'Pa/s',
   );
+  const hunting = huntingOf(samples, flowing, grain);
   return {
     cycles: [],
-    events: changes(samples, stretches, grain, ['flowStart', 'flowStop']),
+    events: changes(samples, stretches, grain, ['flowStart', 'flowStop'], hunting.huntPeriod?.value),
     figures: shown({
       flowing: flowingFigure,
       lockUp,
@@ -206,7 +208,7 @@ export function findLevels(samples: Samples, grain: Grain): Found {
             }
           : undefined,
       creepRate: creep,
-      ...huntingOf(samples, flowing, grain),
+      ...hunting,
     }),
   };
 }
@@ -216,10 +218,11 @@ const BACK = 0.3;
 
 /** Every change from one stretch to the next: when it began, and the pressure that it left. */
 export function changes(
-  samples: Samples,
+  samples: Trace,
   stretches: readonly Stretch[],
   grain: Grain,
   [start, stop]: readonly [string, string],
+  period?: number,
 ): TraceEvent[] {
   const { t, p } = samples;
   const stated = Object.keys(samples.states).some(
@@ -237,13 +240,15 @@ export function changes(
       ? s.from
       : onset(p, s.from, Math.max(before.from, s.from - Math.floor(n * BACK)), line, t, grain);
     if ((t[begin] ?? 0) - (t[begin - 1] ?? 0) > 6 * grain.dt) return [];
+    const swing = period === undefined ? undefined : { period, after: s.on };
+    const fitted = stated ? undefined : fittedOnset(samples, before, s, begin, grain, swing);
     return [
       {
         kind: s.on ? start : stop,
-        t: ((t[begin] ?? 0) + (t[begin - 1] ?? t[begin] ?? 0)) / 2,
+        t: fitted?.t ?? ((t[begin] ?? 0) + (t[begin - 1] ?? t[begin] ?? 0)) / 2,
         p: line.p + line.slope * ((t[begin] ?? 0) - (t[s.from] ?? 0)),
         u: Math.hypot(line.up, line.sd > 2 * grain.sd ? line.sd : 0, grain.step / 12),
-        ut: grain.dt / 2,
+        ut: Math.max(grain.dt / Math.sqrt(12), fitted?.ut ?? 0),
         from: begin,
         to: begin + 1,
       },
@@ -267,9 +272,27 @@ function onset(
   return i;
 }
 
+/** The moment of a change from the shape of what came before and after; looked for around where it was first seen. */
+function fittedOnset(
+  { t, p }: Trace,
+  before: Stretch,
+  after: Stretch,
+  begin: number,
+  grain: Grain,
+  swing?: Swing,
+): Onset | undefined {
+  const period = swing?.period ?? 0;
+  const half = t[after.from] ?? 0;
+  const rise = half - (t[begin] ?? 0) + grain.dt;
+  const back = Math.min(0.6 * (half - (t[before.from] ?? 0)), Math.max(4 * rise, 4 * period, 40 * grain.dt));
+  const on = Math.min(0.6 * ((t[after.to - 1] ?? 0) - half), 5 * rise + 10 * grain.dt + period);
+  const early = half - Math.min(0.7 * back, Math.max(3 * rise, period, 4 * grain.dt));
+  return onsetIn(t, p, indexAt(t, half - back), indexAt(t, half + on), early, half, grain.sd, swing);
+}
+
 /** A steady oscillation while flowing: its amplitude (half of peak to peak) and period; absent where there is none. */
 export function huntingOf(
-  samples: Samples,
+  samples: Trace,
   flowing: readonly Stretch[],
   grain: Grain,
 ): { huntAmplitude?: TraceFigure; huntPeriod?: TraceFigure } {
@@ -319,7 +342,7 @@ export function huntingOf(
 }
 
 /** Unloaders: working (trigger pulled), trapped (released), and how far one stands over the other. */
-export function findUnloader(samples: Samples, grain: Grain): Found {
+export function findUnloader(samples: Trace, grain: Grain): Found {
   const above = 0.25 * grain.high;
   const stretches = stretchesOf(samples, grain, ['trigger', 'flow'], true).filter(
     (s) => middleOf(samples, s) > above,

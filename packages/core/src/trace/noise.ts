@@ -13,6 +13,9 @@ export interface Grain {
   readonly high: number;
 }
 
+/** How far a sample may be from a pressure and still stand at it, Pa. */
+export const nearOf = (grain: Grain): number => 2.5 * grain.sd + grain.step / 2;
+
 const RUNS = 96;
 const RUN = 192;
 

@@ -10,10 +10,30 @@ export const FAN = 4;
 
 /** Build the pyramid of some samples: linear time, a twelfth of their memory. */
 export function buildPyramid(p: Float64Array): Pyramid {
-  const levels: Float64Array[] = [];
-  let blocks = Math.ceil(p.length / BASE);
+  const levels = [new Float64Array(Math.ceil(p.length / BASE) * 2)];
+  fillFrom(levels, p, 0);
+  return { length: p.length, levels };
+}
+
+/**
+ * A pyramid over samples that were appended to: only what the new ones touch is looked at again.
+ * @param p all samples, those of `before` first
+ */
+export function growPyramid(before: Pyramid, p: Float64Array): Pyramid {
+  const blocks = Math.ceil(p.length / BASE);
+  const old = before.levels[0];
   const first = new Float64Array(blocks * 2);
-  for (let b = 0; b < blocks; b++) {
+  if (old) first.set(old);
+  const levels = [first, ...before.levels.slice(1)];
+  fillFrom(levels, p, Math.floor(before.length / BASE));
+  return { length: p.length, levels };
+}
+
+/** Fills the lowest level from a block on, and every level above it from what that touches. */
+function fillFrom(levels: Float64Array[], p: Float64Array, block: number): void {
+  const first = levels[0] ?? new Float64Array();
+  let blocks = first.length / 2;
+  for (let b = block; b < blocks; b++) {
     const end = Math.min(p.length, (b + 1) * BASE);
     let low = Infinity;
     let high = -Infinity;
@@ -25,26 +45,28 @@ export function buildPyramid(p: Float64Array): Pyramid {
     first[b * 2] = low;
     first[b * 2 + 1] = high;
   }
-  levels.push(first);
   let below = first;
-  while (blocks > FAN) {
+  let from = block;
+  for (let k = 1; blocks > FAN; k++) {
     const n = Math.ceil(blocks / FAN);
     const level = new Float64Array(n * 2);
-    for (let b = 0; b < n; b++) {
+    from = Math.floor(from / FAN);
+    const old = levels[k];
+    if (old) level.set(old.subarray(0, from * 2));
+    for (let b = from; b < n; b++) {
       let low = Infinity;
       let high = -Infinity;
-      for (let k = b * FAN; k < Math.min(blocks, (b + 1) * FAN); k++) {
-        low = Math.min(low, below[k * 2] ?? Infinity);
-        high = Math.max(high, below[k * 2 + 1] ?? -Infinity);
+      for (let i = b * FAN; i < Math.min(blocks, (b + 1) * FAN); i++) {
+        low = Math.min(low, below[i * 2] as number);
+        high = Math.max(high, below[i * 2 + 1] as number);
       }
       level[b * 2] = low;
       level[b * 2 + 1] = high;
     }
-    levels.push(level);
+    levels[k] = level;
     below = level;
     blocks = n;
   }
-  return { length: p.length, levels };
 }
 
 /**

@@ -1,9 +1,16 @@
+import type { Pyramid } from './pyramid.js';
+
 /** A trace: pressures (Pa, raw) at times (s, rising), and what switches did meanwhile. */
 export interface Samples {
   readonly t: Float64Array;
   readonly p: Float64Array;
   /** State channels, one value a sample: contact, pump, flow, trigger. Contact, pump and trigger are 0 or 1. */
   readonly states: Readonly<Record<string, Float64Array>>;
+}
+
+/** A trace made ready to look through: with the lowest and highest of its runs. */
+export interface Trace extends Samples {
+  readonly pyramid: Pyramid;
 }
 
 export const CHANNELS = ['contact', 'pump', 'flow', 'trigger'] as const;

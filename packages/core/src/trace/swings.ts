@@ -1,3 +1,5 @@
+import { BASE, type Pyramid } from './pyramid.js';
+
 /** An extreme of a trace between two swings. Indexes are samples. */
 export interface Extreme {
   readonly kind: 'low' | 'high';
@@ -8,113 +10,187 @@ export interface Extreme {
   readonly p: number;
 }
 
+type Turn = Omit<Extreme, 'arrived'>;
+
 /**
- * Lowest and highest points of a trace, on line: an extreme counts once the trace has come back from it by `depth`. What came
- * before the first turn is itself given as the first extreme, and the end as the last.
+ * Lowest and highest points, on line: an extreme counts once the pressure has come back from it by `depth`. What came before the
+ * first turn is itself given as the first extreme, and the end as the last.
  */
 export class Swings {
   private way: 1 | -1 | 0 = 0;
-  private extreme = 0;
-  private at = 0;
-  private arrived = 0;
-  private arrivedLevel = 0;
-  private lowP = Infinity;
+  private low = Infinity;
   private lowAt = 0;
-  private highP = -Infinity;
+  private high = -Infinity;
   private highAt = 0;
 
   constructor(
     private readonly depth: number,
-    /** Within this of an extreme counts as having arrived at it. */
-    private readonly near: number,
-    private readonly give: (e: Extreme) => void,
+    private readonly give: (e: Turn) => void,
   ) {}
 
   push(i: number, p: number): void {
     if (this.way === 1) {
-      if (p > this.extreme) {
-        this.extreme = p;
-        this.at = i;
-        if (p > this.arrivedLevel + this.near) {
-          this.arrived = i;
-          this.arrivedLevel = p;
-        }
-      } else if (this.extreme - p > this.depth) this.turn('high', i, p);
+      if (p > this.high) {
+        this.high = p;
+        this.highAt = i;
+      } else if (this.high - p > this.depth) this.turn('high', i, p);
     } else if (this.way === -1) {
-      if (p < this.extreme) {
-        this.extreme = p;
-        this.at = i;
-        if (p < this.arrivedLevel - this.near) {
-          this.arrived = i;
-          this.arrivedLevel = p;
-        }
-      } else if (p - this.extreme > this.depth) this.turn('low', i, p);
+      if (p < this.low) {
+        this.low = p;
+        this.lowAt = i;
+      } else if (p - this.low > this.depth) this.turn('low', i, p);
     } else this.begin(i, p);
   }
 
-  /** The last extreme, unfinished: where the trace ends. */
-  finish(): void {
-    if (this.way !== 0)
-      this.give({
-        kind: this.way === 1 ? 'high' : 'low',
-        arrived: this.arrived,
-        at: this.at,
-        p: this.extreme,
-      });
-  }
-
   private begin(i: number, p: number): void {
-    if (p < this.lowP) {
-      this.lowP = p;
-      this.lowAt = i;
-    }
-    if (p > this.highP) {
-      this.highP = p;
+    if (p > this.high) {
+      this.high = p;
       this.highAt = i;
     }
-    if (this.highP - this.lowP <= this.depth) return;
-    const rising = this.highAt > this.lowAt;
-    const first = rising ? this.lowAt : this.highAt;
-    this.give({
-      kind: rising ? 'low' : 'high',
-      arrived: first,
-      at: first,
-      p: rising ? this.lowP : this.highP,
-    });
-    this.way = rising ? 1 : -1;
-    this.extreme = this.arrivedLevel = p;
-    this.at = this.arrived = i;
+    if (p < this.low) {
+      this.low = p;
+      this.lowAt = i;
+    }
+    if (this.high - this.low > this.depth) this.turn(this.highAt > this.lowAt ? 'low' : 'high', i, p);
+  }
+
+  /**
+   * A run of samples of which only the lowest and highest are known.
+   * @returns false where it may hold a turn: then its samples must be pushed one by one
+   */
+  pushRun(from: number, low: number, high: number): boolean {
+    const top = Math.max(this.high, high);
+    const bottom = Math.min(this.low, low);
+    if (this.way === 1) {
+      if (top - low > this.depth) return false;
+    } else if (this.way === -1) {
+      if (high - bottom > this.depth) return false;
+    } else if (top - bottom > this.depth) return false;
+    if (this.way !== -1 && high > this.high) {
+      this.high = high;
+      this.highAt = from;
+    }
+    if (this.way !== 1 && low < this.low) {
+      this.low = low;
+      this.lowAt = from;
+    }
+    return true;
+  }
+
+  /** The last extreme, unfinished: where it stands so far. */
+  finish(): void {
+    if (this.way === 1) this.give({ kind: 'high', at: this.highAt, p: this.high });
+    if (this.way === -1) this.give({ kind: 'low', at: this.lowAt, p: this.low });
   }
 
   private turn(kind: 'low' | 'high', i: number, p: number): void {
-    this.give({ kind, arrived: this.arrived, at: this.at, p: this.extreme });
-    this.way = kind === 'high' ? -1 : 1;
-    this.extreme = this.arrivedLevel = p;
-    this.at = this.arrived = i;
+    if (kind === 'high') {
+      this.give({ kind, at: this.highAt, p: this.high });
+      this.way = -1;
+      this.low = p;
+      this.lowAt = i;
+    } else {
+      this.give({ kind, at: this.lowAt, p: this.low });
+      this.way = 1;
+      this.high = p;
+      this.highAt = i;
+    }
   }
 }
 
-/** The extremes of a stretch of samples, those in `without` (rising pairs of indexes) left out. */
+/** Samples left out: first and last. */
+export type Hole = readonly [number, number];
+
+/**
+ * The extremes of a trace, those samples in `without` (rising pairs of first and last) left out. Whole runs are passed over by their
+ * lowest and highest, so that nearly all of the work is the pyramid's.
+ * @param near within this of an extreme counts as having arrived at it
+ */
 export function swingsOf(
   p: Float64Array,
+  pyramid: Pyramid,
   depth: number,
   near: number,
-  without: readonly (readonly [number, number])[] = [],
-  from = 0,
-  to = p.length,
+  without: readonly Hole[] = [],
 ): Extreme[] {
-  const out: Extreme[] = [];
-  const swings = new Swings(depth, near, (e) => out.push(e));
+  const turns: Turn[] = [];
+  const swings = new Swings(depth, (e) => turns.push(e));
+  const runs = pyramid.levels[0] ?? new Float64Array();
   let next = 0;
-  for (let i = from; i < to; i++) {
+  let i = 0;
+  while (i < p.length) {
     let hole = without[next];
     while (hole && hole[1] < i) hole = without[++next];
     if (hole && i >= hole[0]) {
-      i = hole[1];
+      i = hole[1] + 1;
       continue;
     }
-    swings.push(i, p[i] as number);
+    const end = Math.min(i + BASE, p.length);
+    const whole = i % BASE === 0 && (!hole || hole[0] >= end);
+    const k = (i / BASE) * 2;
+    if (whole && swings.pushRun(i, runs[k] as number, runs[k + 1] as number)) {
+      i = end;
+      continue;
+    }
+    const stop = whole
+      ? end
+      : Math.min(i - (i % BASE) + BASE, hole ? Math.max(hole[0], i) : p.length, p.length);
+    for (; i < stop; i++) swings.push(i, p[i] as number);
   }
   swings.finish();
-  return out;
+  let from = 0;
+  return turns.map((e) => {
+    const at = resolve(p, e);
+    const arrived = reached(p, pyramid, from, at, e, near, without);
+    from = at;
+    return { ...e, at, arrived };
+  });
+}
+
+/** The sample itself: within a run only its beginning was kept. */
+function resolve(p: Float64Array, e: Turn): number {
+  for (let i = e.at; i < Math.min(e.at + BASE, p.length); i++) if (p[i] === e.p) return i;
+  return e.at;
+}
+
+/** First sample after the extreme before that is within `near` of this one. */
+function reached(
+  p: Float64Array,
+  pyramid: Pyramid,
+  from: number,
+  at: number,
+  e: Turn,
+  near: number,
+  without: readonly Hole[],
+): number {
+  const runs = pyramid.levels[0] ?? new Float64Array();
+  const high = e.kind === 'high';
+  const level = high ? e.p - near : e.p + near;
+  for (let i = from; i < at;) {
+    const b = Math.floor(i / BASE);
+    const short = high ? (runs[b * 2 + 1] as number) < level : (runs[b * 2] as number) > level;
+    if (short) {
+      i = (b + 1) * BASE;
+      continue;
+    }
+    const x = p[i] as number;
+    if (high ? x >= level : x <= level) {
+      const hole = holeAt(without, i);
+      if (!hole) return i;
+      i = hole[1] + 1;
+    } else i++;
+  }
+  return at;
+}
+
+/** The hole that a sample falls into, of holes in rising order. */
+export function holeAt(holes: readonly Hole[], i: number): Hole | undefined {
+  let [a, b] = [0, holes.length];
+  while (a < b) {
+    const m = (a + b) >> 1;
+    if ((holes[m]?.[1] ?? Infinity) < i) a = m + 1;
+    else b = m;
+  }
+  const hole = holes[a];
+  return hole && hole[0] <= i ? hole : undefined;
 }

@@ -331,8 +331,8 @@ export function scoreOf(
   const kinds = new Set(signal.events.map((e) => e.kind));
   const t = signal.samples.t;
   const [begin, end] = [(t[0] ?? 0) + EDGE_S, (t[t.length - 1] ?? 0) - EDGE_S];
-  // One found just inside the edge may belong to one just outside it.
-  const list = found.filter((e) => kinds.has(e.kind) && e.t > begin + 1 && e.t < end - 1);
+  const list = found.filter((e) => kinds.has(e.kind));
+  const inside = (e: { readonly t: number }): boolean => e.t > begin + 1 && e.t < end - 1;
   const dt = ((t[t.length - 1] ?? 0) - (t[0] ?? 0)) / Math.max(1, t.length - 1);
   const within = Math.max(2 * dt, 1);
   const used = new Set<number>();
@@ -350,5 +350,7 @@ export function scoreOf(
     errors.push(match.p - e.p);
     if (Math.abs(match.p - e.p) <= 2 * match.u) covered++;
   }
-  return { truth: signal.events.length, found: list.length, matched: errors.length, errors, covered };
+  // One found near the edge may belong to one beyond it, which is not in the truth.
+  const counted = list.filter((e, i) => used.has(i) || inside(e)).length;
+  return { truth: signal.events.length, found: counted, matched: errors.length, errors, covered };
 }

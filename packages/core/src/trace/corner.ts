@@ -1,0 +1,120 @@
+import { kneeIn, windowOf, type Knee, type Window } from './knee.js';
+import { nearOf, type Grain } from './noise.js';
+import { indexAt, type Samples } from './samples.js';
+import { holeAt, type Extreme, type Hole } from './swings.js';
+
+/** How far the pressure has moved on the shortest and the longest stretch that lines are fitted over, in SDs of the samples. */
+const MOVED_SD = [8, 32, 128] as const;
+/** At most this part of the way to the next turn. */
+const PART = 0.4;
+const LEAST_SAMPLES = 4;
+/** A side is no longer than this many times the other. */
+const LOPSIDED = 3;
+/** What may be left over by lines that are lines, in SDs of the samples. */
+const LINES = 1.3;
+/** Stretches agree when their corners are within this many standard uncertainties. */
+const AGREE = 1.2;
+/** Share of the difference between the two kinds of line that is counted as doubt. */
+const SHAPE = 0.25;
+
+/** A stretch without samples, in usual intervals. */
+const GAP = 6;
+/** A turn this near to a gap may have been inside it, in usual intervals. */
+const BESIDE = 3;
+
+/** Whether a turn may have happened where no samples are: then it was not seen. */
+export function unseen(t: Float64Array, from: number, to: number, grain: Grain): boolean {
+  const first = indexAt(t, (t[from] ?? 0) - BESIDE * grain.dt);
+  const last = Math.min(t.length - 1, indexAt(t, (t[to] ?? 0) + BESIDE * grain.dt));
+  for (let i = Math.max(1, first); i <= last; i++)
+    if ((t[i] as number) - (t[i - 1] as number) > GAP * grain.dt) return true;
+  return false;
+}
+
+export interface Corner extends Knee {
+  /** Samples it came from. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * The corner of a trace at an extreme, freed of noise and sampling by lines on either side of it. Of stretches that grow, the longest
+ * whose corner agrees with those of all shorter ones: a longer one sees better, until it takes in something else (Lepski's rule).
+ * @param before sample of the turn before, `after` of the next
+ * @param ambient Pa: air in a tank gives curves that are straight in 1/(p + ambient), a receiver gives straight ones, and the samples
+ *   say which; without it only straight ones are tried
+ */
+export function cornerAt(
+  { t, p }: Samples,
+  e: Extreme,
+  before: number,
+  after: number,
+  grain: Grain,
+  holes: readonly Hole[],
+  ambient?: number,
+): Corner | undefined {
+  const agreed: Corner[] = [];
+  const near = nearOf(grain);
+  const sign = e.kind === 'high' ? 1 : -1;
+  const level = e.p * sign - near;
+  let gone = e.at;
+  for (let i = e.at + 1; i < after && i - gone <= LEAST_SAMPLES; i++)
+    if ((p[i] as number) * sign >= level || (holes.length > 0 && holeAt(holes, i))) gone = i;
+  // Between arriving at the extreme and leaving it the corner must be.
+  const range = [(t[e.arrived] ?? 0) - 2 * grain.dt, (t[gone] ?? 0) + 2 * grain.dt] as const;
+  let points: Window | undefined;
+  let [last, left] = [0, Infinity];
+  for (const moved of MOVED_SD) {
+    const [from, to] = around(t, p, [e.arrived, gone], before, after, grain, moved);
+    if (to - from === last) continue;
+    last = to - from;
+    const win = windowOf(t, p, from, to, holes);
+    const knee = win && kneeIn(win, range, grain.sd);
+    if (!knee) continue;
+    const fits = agreed.every(
+      (c) =>
+        Math.abs(c.t - knee.t) <= AGREE * c.ut + grain.dt / 2 &&
+        Math.abs(c.p - knee.p) <= AGREE * c.u + grain.step / 4,
+    );
+    if (agreed.length > 0 && (!fits || (knee.left > LINES && knee.left > 1.1 * left))) break;
+    left = Math.min(left, knee.left);
+    agreed.push({ ...knee, from, to });
+    points = win;
+  }
+  const corner = agreed.at(-1);
+  return corner && points && ambient !== undefined
+    ? { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) }
+    : corner;
+}
+
+/** The better of two kinds of line; where they differ the shape itself is in doubt. */
+function shaped(straight: Knee, bent: Knee | undefined): Knee {
+  if (!bent) return straight;
+  const better = bent.left < straight.left ? bent : straight;
+  return { ...better, u: Math.hypot(better.u, SHAPE * Math.abs(straight.p - bent.p)) };
+}
+
+/** The stretch to fit: on each side until the pressure has moved enough, but not near the next turn. */
+function around(
+  t: Float64Array,
+  p: Float64Array,
+  [arrived, gone]: readonly [number, number],
+  before: number,
+  after: number,
+  grain: Grain,
+  moved: number,
+): [number, number] {
+  const side = (k: number, end: number): number => {
+    const at = t[k] ?? 0;
+    const whole = Math.abs((t[end] ?? at) - at);
+    const rise = Math.abs((p[end] ?? 0) - (p[k] ?? 0));
+    const slope = whole > 0 ? rise / whole : 0;
+    const needed = slope > 0 ? (moved * grain.sd) / slope : Infinity;
+    return Math.max(Math.min(PART * whole, Math.max(needed, 8 * grain.dt)), LEAST_SAMPLES * grain.dt);
+  };
+  const [left, right] = [side(arrived, before), side(gone, after)];
+  const most = LOPSIDED * Math.min(left, right);
+  const from = Math.max(before, indexAt(t, (t[arrived] ?? 0) - Math.min(left, most)) - 1, 0);
+  const to = Math.min(after + 1, indexAt(t, (t[gone] ?? 0) + Math.min(right, most)) + 1, t.length);
+  return [from, to];
+}
