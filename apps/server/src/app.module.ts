@@ -12,6 +12,7 @@ import { GaugesModule } from './gauges/gauges.module.js';
 import { HealthModule } from './health/health.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
 import { SitesModule } from './sites/sites.module.js';
+import { TracesModule } from './traces/traces.module.js';
 import { VisitsModule } from './visits/visits.module.js';
 
 @Module({
@@ -24,6 +25,7 @@ import { VisitsModule } from './visits/visits.module.js';
     GaugesModule,
     VisitsModule,
     JobsModule,
+    TracesModule,
     HealthModule,
   ],
   providers: [

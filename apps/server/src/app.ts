@@ -9,6 +9,7 @@ import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
 import { MOST_BATCH_BYTES } from './jobs/jobs.dto.js';
+import { MOST_BLOCK_BYTES } from './traces/traces.service.js';
 
 const HASHED_FILE = /\/assets\/[^/]+-[\w-]{8,}\.\w+$/;
 
@@ -47,6 +48,7 @@ export async function createApp(
   app.use(compression());
   app.use(cookieParser());
   app.useBodyParser('json', { limit: MOST_BATCH_BYTES, strict: true });
+  app.useBodyParser('raw', { type: 'application/octet-stream', limit: MOST_BLOCK_BYTES });
   const document = SwaggerModule.createDocument(
     app,
     new DocumentBuilder()

@@ -100,6 +100,24 @@ const MIGRATIONS: readonly Migration[] = [
         PRIMARY KEY (job_id, by_job_id, gauge_id))`,
     ],
   },
+  {
+    name: '004-traces',
+    up: [
+      `CREATE TABLE traces (
+        id UUID PRIMARY KEY, organisation_id UUID NOT NULL REFERENCES organisations(id),
+        control_id UUID NULL REFERENCES controls(id), job_id UUID NULL REFERENCES jobs(id),
+        author_id UUID NOT NULL REFERENCES users(id), name VARCHAR(200) ${TEXT} NOT NULL, kind VARCHAR(20) NOT NULL,
+        unit VARCHAR(20) NOT NULL, channels JSON NOT NULL, samples INT NOT NULL, from_s DOUBLE NOT NULL, to_s DOUBLE NOT NULL,
+        clock_offset_s DOUBLE NOT NULL DEFAULT 0, created_at DATETIME(3) NOT NULL,
+        INDEX traces_by_time (organisation_id, id), INDEX traces_of_control (control_id, id), INDEX traces_of_job (job_id))`,
+      `CREATE TABLE trace_blocks (
+        trace_id UUID NOT NULL REFERENCES traces(id), block INT NOT NULL, samples INT NOT NULL,
+        packed MEDIUMBLOB NOT NULL, PRIMARY KEY (trace_id, block))`,
+      `CREATE TABLE trace_corrections (
+        id UUID PRIMARY KEY, trace_id UUID NOT NULL REFERENCES traces(id), author_id UUID NOT NULL REFERENCES users(id),
+        at DATETIME(3) NOT NULL, body JSON NOT NULL, INDEX corrections_of_trace (trace_id, at))`,
+    ],
+  },
 ];
 
 /** Brings the schema up to date; safe to call again. Returns the names of what was applied. */

@@ -1,4 +1,4 @@
-import type { FoundError, Gauge, Outcome, Plan, Sheet } from '@firm-needle/core';
+import type { EventCorrection, FoundError, Gauge, Outcome, Plan, Sheet } from '@firm-needle/core';
 import type { InferAttributes, InferCreationAttributes } from 'sequelize';
 import {
   BelongsTo,
@@ -215,7 +215,49 @@ export class JobFlag extends Row<JobFlag> {
   @Column(DataType.STRING) declare text: string;
 }
 
+/** A recorded trace; its samples stand in its blocks. */
+@Table({ tableName: 'traces' })
+export class Trace extends Row<Trace> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare controlId: string | null;
+  @Column(DataType.UUID) declare jobId: string | null;
+  @Column(DataType.UUID) declare authorId: string;
+  @Column(DataType.STRING) declare name: string;
+  @Column(DataType.STRING) declare kind: string;
+  @Column(DataType.STRING) declare unit: string;
+  @Column(DataType.JSON) declare channels: string[];
+  @Column(DataType.INTEGER) declare samples: number;
+  @Column(DataType.DOUBLE) declare fromS: number;
+  @Column(DataType.DOUBLE) declare toS: number;
+  /** Added to the trace's times to have the job's live clock. */
+  @Column(DataType.DOUBLE) declare clockOffsetS: number;
+  @Column(DataType.DATE(3)) declare createdAt: Date;
+}
+
+/** A run of a trace's samples, packed by core and compressed. */
+@Table({ tableName: 'trace_blocks' })
+export class TraceBlock extends Row<TraceBlock> {
+  @PrimaryKey @Column(DataType.UUID) declare traceId: string;
+  @PrimaryKey @Column(DataType.INTEGER) declare block: number;
+  @Column(DataType.INTEGER) declare samples: number;
+  @Column(DataType.BLOB('medium')) declare packed: Buffer;
+}
+
+/** What a person said of an event that was found; only ever added to. */
+@Table({ tableName: 'trace_corrections' })
+export class TraceCorrection extends Row<TraceCorrection> {
+  @PrimaryKey @Column(DataType.UUID) declare id: string;
+  @Column(DataType.UUID) declare traceId: string;
+  @Column(DataType.UUID) declare authorId: string;
+  @Column(DataType.DATE(3)) declare at: Date;
+  @Column(DataType.JSON) declare body: EventCorrection;
+}
+
 export const MODELS = [
+  Trace,
+  TraceBlock,
+  TraceCorrection,
   GaugeCheck,
   GaugeSpan,
   JobFlag,

@@ -9,7 +9,8 @@ import type { Samples, Trace } from './samples.js';
 import { findAir } from './air.js';
 
 /** What kind of thing a trace shows; a family says which is its own. */
-export type TraceKind = 'cycles' | 'levels' | 'unloader' | 'dips' | 'cracking' | 'relief' | 'air';
+export const TRACE_KINDS = ['cycles', 'levels', 'unloader', 'dips', 'cracking', 'relief', 'air'] as const;
+export type TraceKind = (typeof TRACE_KINDS)[number];
 
 export interface Analysis extends Found {
   readonly samples: number;

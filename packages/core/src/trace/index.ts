@@ -10,3 +10,7 @@ export { kneeAt, lineOf, type Knee } from './knee.js';
 export type { Cycle, Figures, Found, TraceEvent, TraceFigure } from './events.js';
 export * from './analyse.js';
 export * from './table.js';
+export * from './stream.js';
+export * from './ascii.js';
+export * from './corrections.js';
+export * from './blocks.js';
