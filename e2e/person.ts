@@ -122,4 +122,4 @@ export async function followSteps(
   return followed;
 }
 
-export { expect };
+export { expect, type Page };

@@ -2,7 +2,7 @@ import { createWriteStream, mkdtempSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, signIn, test } from './person.ts';
+import { expect, followSteps, hurry, signIn, test, type Page } from './person.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'fn-traces-'));
 
@@ -47,11 +47,21 @@ test('a file of five million samples is read, drawn, moved through and told in f
   const view = page.getByRole('img', { name: /Trace of 5000000 samples/ });
   await view.focus();
   for (let i = 0; i < 12; i++) await page.keyboard.press('+');
-  await expect(page.locator('.trace-tools')).toContainText('122.1 s of 138.9 h');
+  await expect(page.locator('.trace-view .trace-tools')).toContainText('122.1 s of 138.9 h');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Home');
-  await expect(page.locator('.trace-tools')).toContainText('138.9 h of 138.9 h');
+  await expect(page.locator('.trace-view .trace-tools')).toContainText('138.9 h of 138.9 h');
 });
+
+/** Says the unit of the second column, which is taken for the pressures. */
+async function nameColumns(page: Page, unit: string): Promise<void> {
+  await page.getByLabel('Its unit').click();
+  await page.getByRole('option', { name: unit, exact: true }).click();
+  await page.getByRole('button', { name: 'Read it with these columns' }).click();
+}
+
+const figureOf = (page: Page, title: string) =>
+  page.locator('.trace-figures div', { hasText: title }).locator('dd').first();
 
 test('a file without units is asked about, and one that is none is refused with its reason', async ({
   page,
@@ -68,8 +78,7 @@ test('a file without units is asked about, and one that is none is refused with 
   writeFileSync(path, ['time;value', ...rows].join('\n'));
   await page.getByLabel('Trace file').setInputFiles(path);
   await expect(page.getByRole('alert')).toContainText('does not say its unit');
-  await page.getByLabel('Its pressures are in').click();
-  await page.getByRole('option', { name: 'bar', exact: true }).click();
+  await nameColumns(page, 'bar');
   await expect(page.getByText('2,999 samples')).toBeVisible();
   await page.getByText('1 lines could not be read').click();
   await expect(page.getByText('Line 702: "broken" is not a pressure.')).toBeVisible();
@@ -77,4 +86,128 @@ test('a file without units is asked about, and one that is none is refused with 
   writeFileSync(empty, '');
   await page.getByLabel('Trace file').setInputFiles(empty);
   await expect(page.getByRole('alert')).toContainText('The file is empty.');
+});
+
+/** Cycles between 30 and 50 as a logger writes them that says neither what it measured nor in what. */
+function unnamed(name: string, cutIn = 30): string {
+  const rows: string[] = [];
+  let [p, rising] = [cutIn + 2, false];
+  for (let i = 0; i < 9000; i++) {
+    p += rising ? 0.03 : -0.02;
+    if (p <= cutIn) rising = true;
+    else if (p >= 50) rising = false;
+    rows.push(`${i / 10};20;${p.toFixed(2)}`);
+  }
+  const path = join(dir, name);
+  writeFileSync(path, ['Elapsed;Room;Port 1', ...rows].join('\n'));
+  return path;
+}
+
+test('columns are named once, an event is corrected by hand, and the trace is kept over a broken line', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/traces`);
+  await page.getByLabel('Trace file').setInputFiles(unnamed('monday.csv'));
+  await expect(page.getByRole('heading', { name: 'What are its columns?' })).toBeVisible();
+  // The guess took the room's temperature; the third column is what was measured.
+  await page.getByLabel('Column 3').click();
+  await page.getByRole('option', { name: 'Pressure', exact: true }).click();
+  await nameColumns(page, 'psi');
+  await expect(figureOf(page, 'Cut-in')).toContainText(/^(29\.9|30\.0)\d* ± /);
+
+  // The next file of this logger is read without a question.
+  await page.getByLabel('Trace file').setInputFiles(unnamed('tuesday.csv', 32));
+  await expect(figureOf(page, 'Cut-in')).toContainText(/^(31\.9|32\.0)\d* ± /);
+  await expect(page.getByRole('heading', { name: 'What are its columns?' })).toHaveCount(0);
+
+  // An event is taken out by hand; the figure is made anew.
+  const of = async (): Promise<number> =>
+    Number(
+      /of (\d+)/.exec(
+        (await page.locator('.trace-figures dt', { hasText: 'Cut-in' }).textContent()) ?? '',
+      )?.[1],
+    );
+  const before = await of();
+  await page.getByRole('button', { name: 'Next event' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Cut-in' })).toBeVisible();
+  await page.getByRole('button', { name: 'It was none' }).click();
+  await page.getByLabel('Why').fill('somebody leaned on the gauge');
+  await page.getByRole('button', { name: 'Keep the correction' }).click();
+  await expect.poll(of).toBe(before - 1);
+
+  // Sending stops where the server dies and goes on from there.
+  await stack.killServer();
+  await page.getByRole('button', { name: 'Keep it on the server' }).click();
+  await expect(page.getByRole('alert')).toContainText('goes on from where it stopped');
+  await stack.startServer();
+  await page.getByRole('button', { name: 'Go on sending' }).click();
+  await expect(page.getByRole('button', { name: 'Kept' })).toBeVisible();
+
+  // Opened again from the server it is the same trace, with what was said of it.
+  await page.reload();
+  await page.getByRole('button', { name: 'tuesday.csv' }).click();
+  await expect(figureOf(page, 'Cut-in')).toContainText(/^(31\.9|32\.0)\d* ± /);
+  await expect.poll(of).toBe(before - 1);
+});
+
+test('a serial gauge fills the strip, and cut-in and cut-out are taken from its trace with one press each', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack);
+  await page.getByRole('link', { name: 'Sites' }).click();
+  await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
+  await page.getByRole('button', { name: 'Simulated serial gauge' }).click();
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await page.getByRole('button', { name: /Read and understood/ }).click();
+  await hurry(page, 10);
+  await page.getByRole('button', { name: /^Zero .*carry it/ }).click();
+  // The other place has no cable: its gauge is typed.
+  await page.getByRole('button', { name: /Type the zero/ }).click();
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Done/ }).click();
+  for (const title of ['cut-in', 'cut-out']) {
+    await expect(page.locator('.move-say')).toContainText(`: ${title}.`, { timeout: 60_000 });
+    const take = page.getByRole('button', { name: /^Take \d+\.\d from the trace$/ });
+    await take.click({ timeout: 120_000 });
+  }
+  // What was taken stands in the log with its samples, as read from a live gauge.
+  const job = /jobs\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
+  await expect(async () => {
+    const events = await page.evaluate(
+      async (id) =>
+        ((await (await fetch(`/api/v1/jobs/${id}/events`)).json()) as { items: { text: string }[] }).items,
+      job,
+    );
+    const reads = events.map(
+      (e) => JSON.parse(e.text) as { body: { kind: string; state: string; excerpt?: unknown[] } },
+    );
+    const taken = reads.filter((e) => e.body.kind === 'read');
+    expect(taken.map((e) => e.body.state)).toEqual(['caught', 'caught']);
+    for (const e of taken) expect(e.body.excerpt?.length ?? 0).toBeGreaterThan(10);
+  }).toPass({ timeout: 15_000 });
+});
+
+test('a logger’s file is read on a job and its figures are taken as readings', async ({ page, stack }) => {
+  await signIn(page, stack);
+  await page.getByRole('link', { name: 'Sites' }).click();
+  await page.getByRole('link', { name: 'Propagation pump switch', exact: true }).click();
+  await page.getByRole('button', { name: 'Simulated rig' }).click();
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
+  await hurry(page);
+  await followSteps(page, (say) => say.includes(': cut-in.'));
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Read a logger’s file' }).click();
+  await page.getByLabel('Trace file').setInputFiles(await saw('logged.csv', 6000, 31.5, 51.5));
+  await page.getByRole('button', { name: 'Take it as the cut-in' }).click();
+  await page.getByRole('button', { name: 'Take it as the cut-out' }).click();
+  await expect(page.getByText('The file is kept with the job.')).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the job' }).click();
+  const row = (title: string) => page.locator('.sheet-table tr', { hasText: title });
+  await expect(row('Cut-in')).toContainText('31.');
+  await expect(row('Cut-out')).toContainText('51.');
 });

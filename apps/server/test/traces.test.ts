@@ -43,11 +43,13 @@ describe('recorded traces', () => {
     expect((await get(`/traces/${id}`)).body).toMatchObject({ missing: [0] });
     expect((await send(id, 1, packed(1))).status).toBe(200);
     expect((await send(id, 0, packed(0))).body).toEqual({ missing: [] });
-    const back = await get(`/traces/${id}/blocks/1`).buffer(true).parse((res, done) => {
-      const parts: Buffer[] = [];
-      res.on('data', (b: Buffer) => parts.push(b));
-      res.on('end', () => done(null, Buffer.concat(parts)));
-    });
+    const back = await get(`/traces/${id}/blocks/1`)
+      .buffer(true)
+      .parse((res, done) => {
+        const parts: Buffer[] = [];
+        res.on('data', (b: Buffer) => parts.push(b));
+        res.on('end', () => done(null, Buffer.concat(parts)));
+      });
     expect(gunzipSync(back.body as Buffer).equals(Buffer.from(encodeBlock(samples, 1)))).toBe(true);
     const list = (await get(`/traces?control=${here.controlId}`)).body as { items: { id: string }[] };
     expect(list.items.map((t) => t.id)).toContain(id);

@@ -78,6 +78,7 @@ export class ControlsService {
           visitId: j.visitId,
           outcome: r?.outcome ?? null,
           rows: r?.result.rows ?? [],
+          turns: r?.result.turns ?? [],
         };
       }),
     };

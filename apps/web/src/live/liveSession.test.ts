@@ -1,15 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import type { RigBlock } from '../workers/rig.worker.ts';
 import { LiveSession, type Watch } from './liveSession.ts';
-import type { LiveSource } from './source.ts';
+import type { LiveBlock, LiveSource } from './source.ts';
 
 class FakeSource implements LiveSource {
   readonly title = 'a fake';
   closed = false;
-  private take: ((b: RigBlock) => void) | undefined;
+  private take: ((b: LiveBlock) => void) | undefined;
   private t = 0;
 
-  onBlock(take: (b: RigBlock) => void): () => void {
+  onBlock(take: (b: LiveBlock) => void): () => void {
     this.take = take;
     return () => (this.take = undefined);
   }
@@ -28,7 +27,6 @@ class FakeSource implements LiveSource {
       t,
       gauges: { system, air: system.map((x) => x / 2) },
       running: new Uint8Array(n).fill(running ? 1 : 0),
-      positions: { tap: 0.5 },
       channels: { pump: running ? 1 : 0 },
     });
   }
@@ -98,7 +96,6 @@ describe('a live session', () => {
     stop();
     source.give(1, () => 1e5);
     expect(told).toBe(1);
-    expect(live.positions).toEqual({ tap: 0.5 });
     live.close();
     expect(source.closed).toBe(true);
   });

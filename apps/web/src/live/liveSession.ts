@@ -1,6 +1,14 @@
-import { Catcher, SampleRing, type Caught, type Firmness, type Wanted } from '@firm-needle/core';
-import type { RigBlock } from '../workers/rig.worker.ts';
-import type { LiveSource } from './source.ts';
+import {
+  Catcher,
+  SampleRing,
+  TraceStream,
+  type Caught,
+  type Firmness,
+  type TraceEvent,
+  type TraceKind,
+  type Wanted,
+} from '@firm-needle/core';
+import type { LiveBlock, LiveSource } from './source.ts';
 
 export interface Watch {
   readonly key: string;
@@ -25,6 +33,10 @@ export interface LiveNow {
 
 const RING = 20 * 60 * 25;
 const WINDOW_S = 4;
+/** The trace is looked through for events at most this often, ms. */
+const LOOK_MS = 1000;
+/** Samples of the trace that is looked through: about an hour. */
+const LOOKED = 1 << 16;
 
 /** A live gauge as the screens watch it: the newest samples, how firm the needle is, and what was caught. */
 export class LiveSession {
@@ -35,14 +47,23 @@ export class LiveSession {
   private lastCut: { kind: 'low' | 'high'; t: number } | undefined;
   private readonly listeners = new Set<() => void>();
   private readonly stop: () => void;
-  positions: Readonly<Record<string, number>> = {};
   channels: Readonly<Record<string, number>> = {};
 
+  private readonly streams = new Map<string, TraceStream>();
+  private found: readonly TraceEvent[] = [];
+  private looked = 0;
+
+  /** @param kind what its traces show, where the family's do show something */
   constructor(
     readonly source: LiveSource,
     kept: readonly (readonly [string, number, number])[] = [],
+    private readonly kind?: TraceKind,
+    private readonly ambient = 101325,
   ) {
-    for (const [slot, t, p] of kept) this.ring(slot).push(t, p);
+    for (const [slot, t, p] of kept) {
+      this.ring(slot).push(t, p);
+      this.stream(slot)?.push(t, p);
+    }
     this.stop = source.onBlock((b) => this.take(b));
   }
 
@@ -52,9 +73,48 @@ export class LiveSession {
     return r;
   }
 
+  /** Whether the source reads the gauge in a place. */
+  gives(slot: string): boolean {
+    return this.source.slots?.includes(slot) ?? true;
+  }
+
+  /** What the trace of the watched gauge has shown so far: cut-ins, cut-outs, openings …; raw Pa. */
+  events(): readonly TraceEvent[] {
+    return this.found;
+  }
+
+  /** Samples about a time, s and Pa, at most `most`: what a reading keeps of its trace. */
+  excerpt(slot: string, at: number, reach_s: number, most: number): (readonly [number, number])[] {
+    const ring = this.ring(slot);
+    const inside: (readonly [number, number])[] = [];
+    for (let i = ring.length - 1; i >= 0; i--) {
+      const s = ring.at(i);
+      if (!s || s.t < at - reach_s) break;
+      if (s.t <= at + reach_s) inside.push([Math.round(s.t * 100) / 100, Math.round(s.p)]);
+    }
+    const stride = Math.max(1, Math.ceil(inside.length / most));
+    return inside.reverse().filter((_, i) => i % stride === 0);
+  }
+
+  private stream(slot: string): TraceStream | undefined {
+    if (!this.kind) return undefined;
+    let s = this.streams.get(slot);
+    if (!s) this.streams.set(slot, (s = new TraceStream(this.kind, [], this.ambient, LOOKED)));
+    return s;
+  }
+
+  private look(slot: string): void {
+    const now = performance.now();
+    if (now - this.looked < LOOK_MS) return;
+    this.looked = now;
+    const read = this.stream(slot)?.read();
+    if (read?.ok) this.found = read.value.events;
+  }
+
   /** Watch a gauge for one reading; the same key goes on, another starts afresh. */
   watch(w: Watch): void {
     if (this.watching?.key === w.key) return;
+    if (this.watching?.slot !== w.slot) [this.found, this.looked] = [[], 0];
     this.watching = w;
     this.catcher = new Catcher({
       wanted: w.wanted,
@@ -100,18 +160,22 @@ export class LiveSession {
     this.source.close();
   }
 
-  private take(block: RigBlock): void {
-    this.positions = block.positions;
-    this.channels = block.channels;
+  private take(block: LiveBlock): void {
+    if (block.channels) this.channels = block.channels;
     const watched = this.watching && block.gauges[this.watching.slot];
     for (const [slot, column] of Object.entries(block.gauges)) {
       const ring = this.ring(slot);
-      for (let i = 0; i < column.length; i++) ring.push(block.t[i] ?? 0, column[i] ?? 0);
+      const stream = this.stream(slot);
+      for (let i = 0; i < column.length; i++) {
+        ring.push(block.t[i] ?? 0, column[i] ?? 0);
+        stream?.push(block.t[i] ?? 0, column[i] ?? 0);
+      }
     }
     if (watched && this.catcher)
       for (let i = 0; i < watched.length; i++)
-        this.catcher.push(block.t[i] ?? 0, watched[i] ?? 0, block.running[i] === 1);
-    this.running = block.running.at(-1) === 1;
+        this.catcher.push(block.t[i] ?? 0, watched[i] ?? 0, block.running && block.running[i] === 1);
+    this.running = block.running?.at(-1) === 1;
+    if (this.watching) this.look(this.watching.slot);
     for (const l of this.listeners) l();
   }
 }

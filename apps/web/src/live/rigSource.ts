@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { deviceDb } from '../sync/db.ts';
-import type { RigBlock, RigHost, RigSetup } from '../workers/rig.worker.ts';
-import type { WorkableSource } from './source.ts';
+import type { RigHost, RigSetup } from '../workers/rig.worker.ts';
+import type { LiveBlock, WorkableSource } from './source.ts';
 
 const SAVE_MS = 1500;
 
@@ -19,9 +19,10 @@ export class RigSource implements WorkableSource {
     type: 'module',
   });
   private readonly host: Remote<RigHost> = wrap<RigHost>(this.worker);
-  private readonly takers = new Set<(block: RigBlock) => void>();
+  private readonly takers = new Set<(block: LiveBlock) => void>();
   private readonly timer: ReturnType<typeof setInterval>;
   private trace: [string, number, number][] = [];
+  positions: Readonly<Record<string, number>> = {};
 
   private constructor(private readonly job: string) {
     this.timer = setInterval(() => void this.save(), SAVE_MS);
@@ -34,12 +35,12 @@ export class RigSource implements WorkableSource {
     source.trace = (kept?.trace ?? []).map(([s, t, p]) => [s, t, p]);
     await source.host.start(
       { ...setup, ...(kept ? { snapshot: kept.snapshot } : {}) },
-      proxy((block: RigBlock) => source.took(block)),
+      proxy((block: LiveBlock) => source.took(block)),
     );
     return { source, trace: kept?.trace ?? [], fresh: kept === undefined };
   }
 
-  onBlock(take: (block: RigBlock) => void): () => void {
+  onBlock(take: (block: LiveBlock) => void): () => void {
     this.takers.add(take);
     return () => this.takers.delete(take);
   }
@@ -77,7 +78,8 @@ export class RigSource implements WorkableSource {
     void this.save().finally(() => this.worker.terminate());
   }
 
-  private took(block: RigBlock): void {
+  private took(block: LiveBlock): void {
+    this.positions = block.positions ?? {};
     // Five samples a second are enough for the strip after a reload.
     for (let i = 0; i < block.t.length; i += 4)
       for (const [slot, column] of Object.entries(block.gauges))

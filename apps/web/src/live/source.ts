@@ -1,15 +1,34 @@
-import type { RigBlock } from '../workers/rig.worker.ts';
+/** Where a job's readings come from: the words that stand on its sheet. */
+export const SOURCES = {
+  rig: 'simulated rig',
+  simulatedGauge: 'simulated serial gauge',
+  serial: 'serial gauge',
+} as const;
+
+/** Some readings of one or more gauges: times on the source's own clock (s), what each gauge shows (raw Pa). */
+export interface LiveBlock {
+  readonly t: Float64Array;
+  readonly gauges: Readonly<Record<string, Float64Array>>;
+  /** Whether the pump runs, where the source knows. */
+  readonly running?: Uint8Array;
+  readonly positions?: Readonly<Record<string, number>>;
+  readonly channels?: Readonly<Record<string, number>>;
+}
 
 /** Anything that gives pressures as they happen, on its own clock. */
 export interface LiveSource {
   /** Named on the sheet: simulated rig, serial gauge … */
   readonly title: string;
-  onBlock(take: (block: RigBlock) => void): () => void;
+  /** Places whose gauges it reads; all of them where it does not say. */
+  readonly slots?: readonly string[];
+  onBlock(take: (block: LiveBlock) => void): () => void;
   close(): void;
 }
 
 /** A source whose installation can be worked by hand: taps, power, screws, the clock. */
 export interface WorkableSource extends LiveSource {
+  /** Where its handles stand. */
+  readonly positions: Readonly<Record<string, number>>;
   set(handle: string, value: number): void;
   turn(adjuster: string, amount: number): void;
   /** Set the needle of the gauge in a place as near to zero as its screw lets it. */

@@ -1,3 +1,4 @@
+import type { EventCorrection } from '@firm-needle/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import { request } from './http.ts';
 import type {
@@ -5,6 +6,7 @@ import type {
   FirmGauge,
   GaugeHistory,
   JobInfo,
+  KeptTrace,
   Me,
   Page,
   Problem,
@@ -27,7 +29,7 @@ const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: base,
-  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job'],
+  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job', 'Trace'],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
     signIn: build.mutation<Me, { login: string; password: string }>({
@@ -60,6 +62,16 @@ export const api = createApi({
       query: (id) => ({ path: `/controls/${id}` }),
       providesTags: ['Control'],
     }),
+    traces: build.query<Page<KeptTrace>, void>({
+      query: () => ({ path: '/traces' }),
+      providesTags: ['Trace'],
+    }),
+    trace: build.query<KeptTrace, string>({ query: (id) => ({ path: `/traces/${id}` }) }),
+    /** The worker sent a trace. */
+    traceKept: build.mutation<null, void>({ queryFn: () => ({ data: null }), invalidatesTags: ['Trace'] }),
+    correctTrace: build.mutation<KeptTrace, { id: string; said: string; body: EventCorrection }>({
+      query: ({ id, said, body }) => ({ method: 'PUT', path: `/traces/${id}/corrections/${said}`, body }),
+    }),
     job: build.query<JobInfo, string>({ query: (id) => ({ path: `/jobs/${id}` }), providesTags: ['Job'] }),
     seal: build.query<Seal, string>({ query: (id) => ({ path: `/jobs/${id}/seal` }), providesTags: ['Job'] }),
   }),
@@ -77,6 +89,10 @@ export const {
   useSaveGaugeMutation,
   useGaugeControlMutation,
   useControlQuery,
+  useTracesQuery,
+  useLazyTraceQuery,
+  useTraceKeptMutation,
+  useCorrectTraceMutation,
   useJobQuery,
   useSealQuery,
 } = api;

@@ -1,4 +1,14 @@
-import type { AdjusterPrior, FoundError, Gauge, Outcome, Plan, Rule, SheetRow } from '@firm-needle/core';
+import type {
+  AdjusterPrior,
+  FoundError,
+  Gauge,
+  Outcome,
+  Plan,
+  Rule,
+  SheetRow,
+  SheetTurn,
+  EventCorrection,
+} from '@firm-needle/core';
 
 /** Shapes of the API's answers. */
 export interface Me {
@@ -74,6 +84,7 @@ export interface ControlJob {
   readonly visitId: string | null;
   readonly outcome: string | null;
   readonly rows: readonly SheetRow[];
+  readonly turns: readonly SheetTurn[];
 }
 
 export interface Control {
@@ -152,4 +163,17 @@ export interface GaugeSpan {
   readonly at: string;
   readonly outcome: Outcome;
   readonly errors: readonly FoundError[];
+}
+
+/** A trace that the server keeps; its samples come in blocks. */
+export interface KeptTrace {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: string;
+  readonly unit: string;
+  readonly channels: readonly string[];
+  readonly samples: number;
+  readonly createdAt: string;
+  readonly missing: readonly number[];
+  readonly corrections: readonly EventCorrection[];
 }

@@ -1,5 +1,6 @@
 import { loadFamily, RIG_STEP_S, type Plan, type Rig } from '@firm-needle/core';
 import { expose } from 'comlink';
+import type { LiveBlock } from '../live/source.ts';
 
 export interface RigSetup {
   readonly family: string;
@@ -9,15 +10,6 @@ export interface RigSetup {
   readonly ambient: number;
   readonly faults: readonly string[];
   readonly snapshot?: unknown;
-}
-
-/** Some seconds of the simulated installation: times on its own clock (s), what each gauge shows (Pa), pump running. */
-export interface RigBlock {
-  readonly t: Float64Array;
-  readonly gauges: Readonly<Record<string, Float64Array>>;
-  readonly running: Uint8Array;
-  readonly positions: Readonly<Record<string, number>>;
-  readonly channels: Readonly<Record<string, number>>;
 }
 
 const TICK_MS = 50;
@@ -33,9 +25,9 @@ class RigHost {
   private owed = 0;
   private last = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
-  private take: ((block: RigBlock) => void) | undefined;
+  private take: ((block: LiveBlock) => void) | undefined;
 
-  async start(setup: RigSetup, take: (block: RigBlock) => void): Promise<void> {
+  async start(setup: RigSetup, take: (block: LiveBlock) => void): Promise<void> {
     const family = await loadFamily(setup.family);
     this.rig = family.rig.create(setup);
     if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);

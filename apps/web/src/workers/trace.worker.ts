@@ -2,11 +2,14 @@ import {
   accept,
   analyse,
   buildPyramid,
+  chooseColumns,
   columnsOf,
   guessColumns,
   refuse,
   TableReader,
   type Analysis,
+  type ColumnChoice,
+  type ColumnMap,
   type Pyramid,
   type Result,
   type Samples,
@@ -15,6 +18,7 @@ import {
 } from '@firm-needle/core';
 import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
+import { fetchTrace, sendTrace, type KeptMeta } from './traceStore.ts';
 
 /** What reading a file came to: how much there is, and what could not be read. */
 export interface TraceRead {
@@ -26,9 +30,12 @@ export interface TraceRead {
   readonly problems: readonly TableProblem[];
   /** The unit its pressures were written in. */
   readonly unit: string;
+  readonly channels: readonly string[];
 }
 
+/** Rows shown to a person who says what the columns are; enough to guess by. */
 const FIRST_ROWS = 20;
+const FIRST_BYTES = 64 * 1024;
 /** Two columns of numbers: 16 bytes a sample, and the pyramid a twelfth of half of that. */
 const MOST_SAMPLES = 60_000_000;
 
@@ -37,16 +44,27 @@ class TraceHost {
   private samples: Samples | undefined;
   private pyramid: Pyramid | undefined;
 
-  /** @param unit of the pressures where the heading does not say it */
-  read(file: File, unit: string | undefined, progress: (part: number) => void): Promise<Result<TraceRead>> {
+  /** The first rows of a file, as they were split. */
+  async rows(file: File): Promise<string[][]> {
+    const text = await file.slice(0, FIRST_BYTES).text();
+    const { data } = Papa.parse<string[]>(text);
+    return data.slice(0, FIRST_ROWS);
+  }
+
+  /** @param choice what the columns are; guessed where nobody said */
+  read(
+    file: File,
+    choice: ColumnChoice | undefined,
+    progress: (part: number) => void,
+  ): Promise<Result<TraceRead>> {
     return new Promise((resolve) => {
       let first: string[][] = [];
       let reader: TableReader | undefined;
       let written = '';
       let line = 0;
       let failed = false;
-      const begin = (): Result<unknown> => {
-        const map = guessColumns(first, unit);
+      const begin = (): Result<ColumnMap> => {
+        const map = choice ? chooseColumns(first, choice) : guessColumns(first);
         if (!map.ok) return map;
         written = map.value.pressure.unit;
         reader = new TableReader(map.value);
@@ -81,29 +99,42 @@ class TraceHost {
         complete: () => {
           if (failed || (!reader && fail(begin())) || !reader) return;
           const { samples, problems } = reader.done();
-          this.samples = samples;
-          this.pyramid = buildPyramid(samples.p);
-          const top = this.pyramid.levels.at(-1) ?? new Float64Array();
-          let [low, high] = [Infinity, -Infinity];
-          for (let i = 0; i < top.length; i += 2) {
-            low = Math.min(low, top[i] ?? Infinity);
-            high = Math.max(high, top[i + 1] ?? -Infinity);
-          }
-          resolve(
-            accept({
-              samples: samples.p.length,
-              from: samples.t[0] ?? 0,
-              to: samples.t[samples.t.length - 1] ?? 0,
-              low,
-              high,
-              problems,
-              unit: written,
-            }),
-          );
+          resolve(this.hold(samples, written, problems));
         },
         error: (e) => fail(refuse('file-unreadable', e.message, { remedy: 'Choose the file again.' })),
       });
     });
+  }
+
+  /** A kept trace, fetched from the server. */
+  async fetch(meta: KeptMeta, progress: (part: number) => void): Promise<Result<TraceRead>> {
+    try {
+      return this.hold(await fetchTrace(meta, progress), meta.unit, []);
+    } catch (e) {
+      return refuse('trace-not-fetched', e instanceof Error ? e.message : String(e), {
+        remedy: 'Try again when there is a signal.',
+      });
+    }
+  }
+
+  /** Sends the trace to the server; called again after the line broke, it goes on. */
+  async send(
+    id: string,
+    meta: Readonly<Record<string, unknown>>,
+    progress: (part: number) => void,
+  ): Promise<Result<number>> {
+    const { samples } = this;
+    if (!samples) return NO_TRACE;
+    const [from_s, to_s] = [samples.t[0], samples.t[samples.t.length - 1]];
+    const channels = Object.keys(samples.states);
+    try {
+      const all = { ...meta, channels, samples: samples.p.length, from_s, to_s };
+      return accept(await sendTrace(id, all, samples, progress));
+    } catch (e) {
+      return refuse('trace-not-sent', e instanceof Error ? e.message : String(e), {
+        remedy: 'It goes on from where it stopped when you try again.',
+      });
+    }
   }
 
   /** Low and high of every column of a picture of [from, to], Pa. */
@@ -115,11 +146,41 @@ class TraceHost {
   }
 
   analyse(kind: TraceKind): Result<Analysis> {
-    return this.samples
-      ? analyse(this.samples, kind)
-      : refuse('no-trace', 'No trace was read yet.', { remedy: 'Choose a file.' });
+    return this.samples ? analyse(this.samples, kind, undefined, this.pyramid) : NO_TRACE;
+  }
+
+  /** A few samples about a time, s and Pa, thinned to at most `most`: what a reading keeps of its trace. */
+  excerpt(at: number, reach: number, most: number): [number, number][] {
+    const { t, p } = this.samples ?? { t: new Float64Array(), p: new Float64Array() };
+    const inside: number[] = [];
+    for (let i = 0; i < t.length; i++) if (Math.abs((t[i] ?? 0) - at) <= reach) inside.push(i);
+    const stride = Math.max(1, Math.ceil(inside.length / most));
+    return inside.filter((_, k) => k % stride === 0).map((i) => [t[i] ?? 0, p[i] ?? 0]);
+  }
+
+  private hold(samples: Samples, unit: string, problems: readonly TableProblem[]): Result<TraceRead> {
+    this.samples = samples;
+    this.pyramid = buildPyramid(samples.p);
+    const top = this.pyramid.levels.at(-1) ?? new Float64Array();
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 0; i < top.length; i += 2) {
+      low = Math.min(low, top[i] ?? Infinity);
+      high = Math.max(high, top[i + 1] ?? -Infinity);
+    }
+    return accept({
+      samples: samples.p.length,
+      from: samples.t[0] ?? 0,
+      to: samples.t[samples.t.length - 1] ?? 0,
+      low,
+      high,
+      problems,
+      unit,
+      channels: Object.keys(samples.states),
+    });
   }
 }
+
+const NO_TRACE = refuse('no-trace', 'No trace was read yet.', { remedy: 'Choose a file.' });
 
 export type { TraceHost };
 expose(new TraceHost());

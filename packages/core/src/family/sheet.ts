@@ -34,6 +34,9 @@ export interface SheetFigure {
 
 export interface SheetTurn {
   readonly text: string;
+  /** Which screw, and by how much in its own unit; absent on sheets signed before they were kept. */
+  readonly adjuster?: string;
+  readonly amount?: number;
   readonly advised: boolean;
   readonly wall: string;
   /** Mean change per unit learned after all turns is in `learned`; this is what one move did. */
@@ -121,6 +124,8 @@ export function sheetOf(family: Family, job: JobView): Sheet {
     });
     return {
       text: `${def.title} ${sayAmount(def, t.body.amount)}`,
+      adjuster: t.body.adjuster,
+      amount: t.body.amount,
       advised: t.body.advised !== undefined && Math.abs(t.body.advised - t.body.amount) < 1e-9,
       wall: t.wall,
       effects,

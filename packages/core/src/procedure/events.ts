@@ -104,7 +104,10 @@ export interface ReadBody extends Placed {
   readonly state: 'firm' | 'caught' | 'early' | 'typed';
   /** For a turning point after another: seconds since the opposite one, on the source's clock. */
   readonly since_s?: number;
+  /** Samples about it, s and raw Pa, at most 200. */
   readonly excerpt?: readonly (readonly [number, number])[];
+  /** The recorded trace that it is a figure of: mean of `n` events, standard doubt `u` in Pa. */
+  readonly trace?: { readonly id: string; readonly name: string; readonly n: number; readonly u: number };
   readonly source?: 'typed' | 'simulated' | 'live';
 }
 

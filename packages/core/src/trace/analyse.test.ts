@@ -13,6 +13,7 @@ import {
   TableReader,
   unitOfHeading,
 } from './index.js';
+import { seeded } from '../rig/random.js';
 import { scoreOf, SIGNALS, type SignalOptions } from './testing.js';
 
 const PSI = 6894.757293168361;
@@ -54,6 +55,24 @@ describe('what a trace is made of', () => {
     expect(g.dt).toBeCloseTo(0.1, 6);
     expect(g.sd / PSI).toBeGreaterThan(0.25);
     expect(g.sd / PSI).toBeLessThan(0.5);
+  });
+});
+
+describe('a switch above the precharge', () => {
+  it('cuts in where the emptied tank lets the pressure fall, which is no slam', () => {
+    const store = new SampleStore();
+    const noise = seeded(4);
+    for (let i = 0; i < 24000; i++) {
+      const t = i / 10;
+      const x = t % 240;
+      // Down to 41 with water, at once to 36 without, back to 41 as the pump starts, up to 61.
+      const p = x < 120 ? 61 - x / 6 : x < 120.4 ? 41 - (x - 120) * 12.5 : x < 121 ? 36 + (x - 120.4) * 8.33 : 41 + (x - 121) / 6;
+      store.push(t, (Math.round(p * 10 + noise.normal() * 0.5) / 10) * PSI);
+    }
+    const a = expectOk(analyse(store.take(), 'cycles'));
+    expect((a.figures['cutIn']?.value ?? 0) / PSI).toBeGreaterThan(34.5);
+    expect((a.figures['cutIn']?.value ?? 0) / PSI).toBeLessThan(37.5);
+    expect(a.events.filter((e) => e.kind === 'cutIn')).toHaveLength(10);
   });
 });
 

@@ -4,6 +4,8 @@ import { findUnit } from '../quantity/index.js';
 export interface Sent {
   /** Pa, of the kind of its unit, ambient taken off an absolute one. */
   readonly p: number;
+  /** Its own time, s, of a gauge that sends one. */
+  readonly t?: number;
   /** The line as it came. */
   readonly text: string;
 }
@@ -13,16 +15,21 @@ const LONGEST = 200;
 
 /**
  * Reads what a gauge sends as lines of ASCII, however the bytes are cut up: `43.25 psi`, `P=+0043.2`, `1;43,25;bar`. The last number of
- * a line that is no unit's is the pressure; its unit is the one that the line names, else the one asked for.
+ * a line is the pressure; its unit is the one that the line names after it, else the one asked for.
  */
 export class AsciiGauge {
   private rest = '';
   private bad = 0;
 
-  /** @param unit of lines that do not name one; @param ambient Pa absolute */
+  /**
+   * @param unit of lines that do not name one
+   * @param ambient Pa absolute
+   * @param timed whether the first number of a line is its time, s
+   */
   constructor(
     private readonly unit: string,
     private readonly ambient = 101325,
+    private readonly timed = false,
   ) {}
 
   /** Lines that held no pressure. */
@@ -50,7 +57,7 @@ export class AsciiGauge {
     if (line.length > LONGEST) return undefined;
     const numbers = [...line.matchAll(/[+-]?\d+(?:[.,]\d+)?(?:e[+-]?\d+)?/gi)];
     const number = numbers.at(-1);
-    if (!number) return undefined;
+    if (!number || (this.timed && numbers.length < 2)) return undefined;
     const after = line.slice(number.index + number[0].length);
     const named = after
       .split(/[\s;,:=]+/)
@@ -60,7 +67,11 @@ export class AsciiGauge {
     if (unit?.dimension !== 'pressure') return undefined;
     const value = Number(number[0].replace(',', '.')) * unit.factor;
     return Number.isFinite(value)
-      ? { p: unit.kind === 'absolute' ? value - this.ambient : value, text: line.trim() }
+      ? {
+          p: unit.kind === 'absolute' ? value - this.ambient : value,
+          ...(this.timed ? { t: Number(numbers[0]?.[0].replace(',', '.')) } : {}),
+          text: line.trim(),
+        }
       : undefined;
   }
 }

@@ -57,11 +57,14 @@ export function cornerAt(
   const near = nearOf(grain);
   const sign = e.kind === 'high' ? 1 : -1;
   const level = e.p * sign - near;
+  const short = 5 * grain.sd + grain.step;
   let gone = e.at;
   for (let i = e.at + 1; i < after && i - gone <= LEAST_SAMPLES; i++)
     if ((p[i] as number) * sign >= level || (holes.length > 0 && holeAt(holes, i))) gone = i;
-  // Between arriving at the extreme and leaving it the corner must be.
-  const range = [(t[e.arrived] ?? 0) - 2 * grain.dt, (t[gone] ?? 0) + 2 * grain.dt] as const;
+  // Between arriving at the extreme and leaving it the corner must be; and where a valve slammed on a top, that was the moment.
+  const slam = sign > 0 ? holes.find(([a, b]) => b >= e.arrived - LEAST_SAMPLES && a <= gone) : undefined;
+  const [early, late] = slam ? [slam[0], Math.min(slam[1], gone + 2)] : [e.arrived, gone];
+  const range = [(t[early] ?? 0) - 2 * grain.dt, (t[late] ?? 0) + 2 * grain.dt] as const;
   let points: Window | undefined;
   let [last, left] = [0, Infinity];
   for (const moved of MOVED_SD) {
@@ -70,7 +73,8 @@ export function cornerAt(
     last = to - from;
     const win = windowOf(t, p, from, to, holes);
     const knee = win && kneeIn(win, range, grain.sd);
-    if (!knee) continue;
+    // Lines that do not reach the extreme are those of something longer than it.
+    if (!knee || (sign < 0 && knee.p - e.p > short)) continue;
     const fits = agreed.every(
       (c) =>
         Math.abs(c.t - knee.t) <= AGREE * c.ut + grain.dt / 2 &&

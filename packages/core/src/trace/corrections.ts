@@ -1,5 +1,5 @@
 import type { Analysis } from './analyse.js';
-import { meanOf, type Figures, type TraceEvent } from './events.js';
+import { meanOf, shown, type Figures, type TraceEvent, type TraceFigure } from './events.js';
 
 /** What a person said of an event that was found, or was not. The event itself is never changed. */
 export interface EventCorrection {
@@ -19,6 +19,9 @@ export interface CorrectedEvent extends TraceEvent {
   readonly correction?: EventCorrection;
 }
 
+/** The time by which an event is known, wherever a person moved it since. */
+export const originOf = (e: CorrectedEvent): number => e.correction?.found_s ?? e.correction?.t ?? e.t;
+
 /** Two events are the same when they are of one kind and this near, s. */
 const SAME_S = 1e-6;
 
@@ -34,7 +37,7 @@ export function withCorrections(
   let events: CorrectedEvent[] = [...analysis.events];
   for (const c of corrections) {
     events = events.filter(
-      (e) => c.found_s === undefined || e.kind !== c.kind || Math.abs(e.t - c.found_s) > SAME_S,
+      (e) => c.found_s === undefined || e.kind !== c.kind || Math.abs(originOf(e) - c.found_s) > SAME_S,
     );
     if (c.t === undefined || c.p === undefined) continue;
     const at = analysis.events.find((e) => e.t === c.found_s);
@@ -51,7 +54,7 @@ export function withCorrections(
   }
   events.sort((a, b) => a.t - b.t);
   const touched = new Set(corrections.map((c) => c.kind));
-  const figures: Figures = { ...analysis.figures };
+  const figures: Record<string, TraceFigure | undefined> = { ...analysis.figures };
   for (const kind of touched) {
     const list = events.filter((e) => e.kind === kind);
     const figure = meanOf(
@@ -59,22 +62,17 @@ export function withCorrections(
       list.map((e) => e.u),
       'Pa',
     );
-    if (figure) figures[kind] = figure;
-    else delete figures[kind];
+    figures[kind] = figure;
   }
   for (const [name, over, under] of SPANS) {
     if (!touched.has(over) && !touched.has(under)) continue;
     const [a, b] = [figures[over], figures[under]];
-    if (a && b)
-      figures[name] = {
-        value: a.value - b.value,
-        unit: 'Pa',
-        u: Math.hypot(a.u, b.u),
-        n: Math.min(a.n, b.n),
-      };
-    else delete figures[name];
+    figures[name] =
+      a && b
+        ? { value: a.value - b.value, unit: 'Pa', u: Math.hypot(a.u, b.u), n: Math.min(a.n, b.n) }
+        : undefined;
   }
-  return { events, figures };
+  return { events, figures: shown(figures) };
 }
 
 /** Figures that are one figure over another. */

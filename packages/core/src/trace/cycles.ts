@@ -5,6 +5,8 @@ import type { Grain } from './noise.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
 
+/** A pressure that has stood at its height this long was cut out there, s. */
+const STOOD_S = 6;
 const LEAST_SAMPLES = 4;
 
 /**
@@ -13,12 +15,11 @@ const LEAST_SAMPLES = 4;
  * @param ambient Pa absolute, for a tank's drain-down
  */
 export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Found {
-  const { t, p } = samples;
   const range = grain.high - grain.low;
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.04 * range);
   const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);
   const main = mainSwing(extremes);
-  const turns = main > 0 ? kept(extremes, main) : [];
+  const turns = main > 0 ? kept(extremes, main, samples.t) : [];
   const contact = samples.states['contact'] ?? samples.states['pump'];
   const events = contact
     ? byContact(samples, contact, grain)
@@ -70,16 +71,16 @@ export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Foun
   };
 }
 
-/** The usual size of a swing: the median of those that are not small beside the largest. */
+/** The usual size of a swing: the (lower) median of those that are not small beside the largest: a gauge that was vented swings farther. */
 function mainSwing(extremes: readonly Extreme[]): number {
   const sizes = extremes.slice(1).map((e, i) => Math.abs(e.p - (extremes[i]?.p ?? e.p)));
   const most = Math.max(0, ...sizes);
   const large = sizes.filter((s) => s >= 0.2 * most).sort((a, b) => a - b);
-  return large[large.length >> 1] ?? 0;
+  return large[(large.length - 1) >> 1] ?? 0;
 }
 
 /** Turns of the main size, the two ends left out, and of each side only those that stand where most of them do. */
-function kept(extremes: readonly Extreme[], main: number): Extreme[] {
+function kept(extremes: readonly Extreme[], main: number, t: Float64Array): Extreme[] {
   const picked: Extreme[] = [];
   const swings = new Swings(0.5 * main, (e) => {
     const original = extremes[e.at];
@@ -88,7 +89,7 @@ function kept(extremes: readonly Extreme[], main: number): Extreme[] {
   extremes.forEach((e, i) => swings.push(i, e.p));
   swings.finish();
   const inner = picked.filter((e) => e !== extremes[0] && e !== extremes.at(-1));
-  const middle = (kind: Extreme['kind']): number => {
+  const middleOf = (kind: Extreme['kind']): number => {
     const list = inner
       .filter((e) => e.kind === kind)
       .map((e) => e.p)
@@ -96,11 +97,14 @@ function kept(extremes: readonly Extreme[], main: number): Extreme[] {
     // Of an even number the higher middle: a tank drained to nothing is no cut-in.
     return list[list.length >> 1] ?? NaN;
   };
-  const [low, high] = [middle('low'), middle('high')];
+  const [low, high] = [middleOf('low'), middleOf('high')];
   const [first, last] = [extremes[0], extremes.at(-1)];
+  // A pump that stopped and nothing drawn since: the pressure stands where it was cut out.
+  const stood = last?.kind === 'high' && (t[t.length - 1] ?? 0) - (t[last.arrived] ?? 0) > STOOD_S;
   return picked.filter((e) => {
-    if (e === first || e === last) return false;
-    return Math.abs(e.p - (e.kind === 'low' ? low : high)) <= 0.3 * main;
+    if (e === first || (e === last && !stood)) return false;
+    const middle = e.kind === 'low' ? low : high;
+    return Number.isNaN(middle) || Math.abs(e.p - middle) <= 0.3 * main;
   });
 }
 

@@ -40,6 +40,8 @@ export interface Cycle {
 }
 
 const SPIKE_S = 0.8;
+/** A slam has rung out after this long, s. */
+const RINGS_S = 1.6;
 /** At a slow rate a spike is a single sample that stands out by this part of its height from both neighbours. */
 const ALONE = 0.6;
 const MOST_ROUNDS = 4;
@@ -100,12 +102,15 @@ function spikeAt(
   if (!e || !before || !after) return undefined;
   const slam = slams && slamAt(p, e, grain);
   if (slam) return slam;
+  // A narrow fall that nothing rang before and nothing recovers from is where a tank ran empty, and a turn.
+  const time = t[e.at] ?? 0;
+  const alone = time - (t[before.at] ?? 0) > RINGS_S && (t[after.at] ?? 0) - time > RINGS_S;
+  if (e.kind === 'low' && alone && grain.dt < SPIKE_S / 2) return undefined;
   const height = Math.min(Math.abs(e.p - before.p), Math.abs(e.p - after.p));
   const level = e.p - (e.kind === 'high' ? 1 : -1) * height * 0.5;
   const beyond = (x: number): boolean => (e.kind === 'high' ? x > level : x < level);
   const limit = SPIKE_S;
   let [a, b] = [e.at, e.at];
-  const time = t[e.at] ?? 0;
   while (a > 0 && beyond(p[a - 1] ?? 0)) {
     a--;
     if (time - (t[a] ?? 0) > limit) return undefined;
@@ -132,20 +137,22 @@ const SLAMS = [0.15, 0.3, 0.6] as const;
 const NARROW = 0.2;
 const SLAM_SD = 14;
 
-/** A slam that stands on a turn of the trace itself: far narrower than a corner, over what is seen a little before and after it. */
+/**
+ * A slam that stands on the top of a swing: far narrower than a corner, over what is seen a little before and after it. Only on a
+ * top: a check valve slams upward, while a narrow fall into a low may be a tank that has run empty.
+ */
 function slamAt(p: Float64Array, e: Extreme, grain: Grain): [number, number] | undefined {
-  const sign = e.kind === 'high' ? 1 : -1;
+  if (e.kind !== 'high') return undefined;
   for (const width of SLAMS) {
     const reach = Math.round((2 * width) / grain.dt);
     if (reach < 3 || e.at < reach || e.at + reach >= p.length) continue;
-    const shoulder =
-      sign * Math.max(sign * middleOf(p, e.at - reach, sign), sign * middleOf(p, e.at + reach, sign));
-    const height = sign * (e.p - shoulder);
+    const shoulder = Math.max(middleOf(p, e.at - reach), middleOf(p, e.at + reach));
+    const height = e.p - shoulder;
     if (height < SLAM_SD * grain.sd + 2 * grain.step) continue;
-    const level = e.p - (sign * height) / 2;
+    const level = e.p - height / 2;
     let [a, b] = [e.at, e.at];
-    while (a > e.at - reach && sign * ((p[a - 1] ?? 0) - level) > 0) a--;
-    while (b < e.at + reach && sign * ((p[b + 1] ?? 0) - level) > 0) b++;
+    while (a > e.at - reach && (p[a - 1] ?? 0) > level) a--;
+    while (b < e.at + reach && (p[b + 1] ?? 0) > level) b++;
     if ((b - a + 1) * grain.dt > NARROW * 4 * width) continue;
     const flank = Math.ceil(Math.max(0.3, width) / grain.dt);
     return [Math.max(0, a - flank), Math.min(p.length - 1, b + flank)];
@@ -154,8 +161,8 @@ function slamAt(p: Float64Array, e: Extreme, grain: Grain): [number, number] | u
 }
 
 /** Middle of three samples. */
-function middleOf(p: Float64Array, i: number, sign: number): number {
-  const list = [p[i - 1] ?? p[i] ?? 0, p[i] ?? 0, p[i + 1] ?? p[i] ?? 0].sort((x, y) => sign * (x - y));
+function middleOf(p: Float64Array, i: number): number {
+  const list = [p[i - 1] ?? p[i] ?? 0, p[i] ?? 0, p[i + 1] ?? p[i] ?? 0].sort((x, y) => x - y);
   return list[1] ?? 0;
 }
 

@@ -213,6 +213,8 @@ export function findLevels(samples: Trace, grain: Grain): Found {
   };
 }
 
+/** A change this large, in SDs, is seen where it begins without fitting its shape. */
+const PLAIN_SD = 25;
 /** How far back a change may have begun before it was half done, as a part of the stretch before it. */
 const BACK = 0.3;
 
@@ -241,7 +243,9 @@ export function changes(
       : onset(p, s.from, Math.max(before.from, s.from - Math.floor(n * BACK)), line, t, grain);
     if ((t[begin] ?? 0) - (t[begin - 1] ?? 0) > 6 * grain.dt) return [];
     const swing = period === undefined ? undefined : { period, after: s.on };
-    const fitted = stated ? undefined : fittedOnset(samples, before, s, begin, grain, swing);
+    const step = Math.abs(middleOf(samples, s) - line.p);
+    const plain = line.sd < 2 * grain.sd && step > PLAIN_SD * grain.sd && !swing;
+    const fitted = stated || plain ? undefined : fittedOnset(samples, before, s, begin, grain, swing);
     return [
       {
         kind: s.on ? start : stop,

@@ -124,7 +124,10 @@ describe('what a person says of an event', () => {
     const n = found.figures['opening']?.n ?? 0;
     const by = (moved.figures['opening']?.value ?? 0) - (found.figures['opening']?.value ?? 0);
     expect(by).toBeCloseTo(1000 / n, 6);
-    expect((moved.figures['blowdown']?.value ?? 0) - (found.figures['blowdown']?.value ?? 0)).toBeCloseTo(by, 6);
+    expect((moved.figures['blowdown']?.value ?? 0) - (found.figures['blowdown']?.value ?? 0)).toBeCloseTo(
+      by,
+      6,
+    );
     expect(found.events.find((e) => e.t === first.t)?.p).toBe(first.p);
   });
 
@@ -139,7 +142,9 @@ describe('what a person says of an event', () => {
   it('leaves no figure of events that were all taken away', () => {
     const none = withCorrections(
       found,
-      found.events.filter((e) => e.kind === 'reseat').map((e) => ({ kind: 'reseat', found_s: e.t, why: 'no' })),
+      found.events
+        .filter((e) => e.kind === 'reseat')
+        .map((e) => ({ kind: 'reseat', found_s: e.t, why: 'no' })),
     );
     expect(none.figures['reseat']).toBeUndefined();
     expect(none.figures['blowdown']).toBeUndefined();

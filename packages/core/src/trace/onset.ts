@@ -17,8 +17,8 @@ export interface Swing {
   readonly after: boolean;
 }
 
-const MOST_POINTS = 240;
-const GRID = 48;
+const MOST_POINTS = 120;
+const GRID = 24;
 /** Time constants tried, as parts of the time looked at after the change. */
 const TIMES = [0.02, 0.05, 0.1, 0.2, 0.4, 0.8] as const;
 /** Residuals beyond this many SDs are a slam of the valve, not the change. */
@@ -89,11 +89,12 @@ export function onsetIn(
   }
   const s = Math.max(sd, Math.sqrt(best.sse / Math.max(1, n - columns - 2)));
   const slope = Math.abs(best.c[2] ?? 0) / best.lag;
-  const near = Math.max(1, x.filter((d) => d > best!.tau && d < best!.tau + best!.lag).length);
+  const { tau, lag } = best;
+  const near = Math.max(1, x.filter((d) => d > tau && d < tau + lag).length);
   return {
     t: t0 + best.tau,
     ut: slope > 0 ? (2 * s) / slope / Math.sqrt(near) : width,
     p: p0 + (best.c[0] ?? 0),
-    u: (2 * s) / Math.sqrt(Math.max(1, x.filter((d) => d < best!.tau).length)),
+    u: (2 * s) / Math.sqrt(Math.max(1, x.filter((d) => d < tau).length)),
   };
 }

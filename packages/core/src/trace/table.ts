@@ -55,6 +55,87 @@ function timeForm(example: string): TimeForm | undefined {
   return undefined;
 }
 
+const firstReading = (rows: readonly (readonly string[])[]): number =>
+  rows.findIndex(
+    (r) => r.length > 1 && r.filter((f) => numeric(f)).length >= 1 && r.some((f) => timeForm(f)),
+  );
+
+/** The row over the first reading, or nothing: by it a logger's files are known again. */
+export function headingOf(rows: readonly (readonly string[])[]): readonly string[] {
+  const first = firstReading(rows);
+  return (first > 0 ? rows[first - 1] : undefined) ?? [];
+}
+
+const decimalOf = (rows: readonly (readonly string[])[]): '.' | ',' =>
+  rows.some((r) => r.some((f) => /^\s*[+-]?\d+,\d+\s*$/.test(f))) ? ',' : '.';
+
+/** What a person says that the columns of a table are. Indexes from 0. */
+export interface ColumnChoice {
+  readonly time: number;
+  readonly pressure: number;
+  readonly unit: string;
+  /** Channels of `CHANNELS` by name. */
+  readonly states: Readonly<Record<string, number>>;
+}
+
+/** What was guessed, as a choice to begin from. */
+export const choiceOf = (map: ColumnMap): ColumnChoice => ({
+  time: map.time.index,
+  pressure: map.pressure.index,
+  unit: map.pressure.unit,
+  states: Object.fromEntries(
+    Object.entries(map.states).map(([name, i]) => [name === MEASURED_FLOW ? 'flow' : name, i]),
+  ),
+});
+
+/**
+ * The columns of a table as a person chose them; forms of times, the decimal mark and the unit of a flow are still found.
+ * @returns a refusal where a chosen column holds no times or no pressures
+ */
+export function chooseColumns(rows: readonly (readonly string[])[], choice: ColumnChoice): Result<ColumnMap> {
+  const first = firstReading(rows);
+  const [heading, example] = [headingOf(rows), rows[first] ?? []];
+  const form = timeForm(example[choice.time] ?? '');
+  const named = (i: number): string => `"${heading[i] ?? `column ${i + 1}`}"`;
+  if (!form)
+    return refuse('not-times', `The column ${named(choice.time)} holds no times.`, {
+      where: 'time',
+      remedy: 'Choose the column of seconds, clock times or dates.',
+    });
+  if (choice.pressure === choice.time || !numeric(example[choice.pressure] ?? ''))
+    return refuse('not-pressures', `The column ${named(choice.pressure)} holds no pressures.`, {
+      where: 'pressure',
+      remedy: 'Choose the column of pressures.',
+    });
+  const unit = findUnit(choice.unit);
+  if (unit?.dimension !== 'pressure')
+    return refuse('unit-missing', `The column ${named(choice.pressure)} does not say its unit.`, {
+      where: 'pressure',
+      remedy: 'Say the unit of the pressures.',
+    });
+  const flow = choice.states['flow'];
+  const flowUnit = flow === undefined ? undefined : flowUnitOf(heading[flow] ?? '');
+  return accept({
+    time: { index: choice.time, form, seconds: form === 'number' ? scaleOf(heading[choice.time] ?? '') : 1 },
+    pressure: { index: choice.pressure, unit: unit.id },
+    states: Object.fromEntries(
+      Object.entries(choice.states).map(([name, i]) => [
+        name === 'flow' && flowUnit !== undefined ? MEASURED_FLOW : name,
+        i,
+      ]),
+    ),
+    ...(flowUnit === undefined ? {} : { flowUnit }),
+    decimal: decimalOf(rows.slice(first)),
+    header: first,
+  });
+}
+
+/** Seconds that one of a time column's numbers is, by its heading. */
+const scaleOf = (heading: string): number =>
+  wordsOf(heading)
+    .map((w) => TIME_SCALE[w.toLowerCase()])
+    .find((s) => s !== undefined) ?? 1;
+
 /**
  * Guess what the columns of a table are, from its heading and first rows.
  * @param rows the first rows as they were split, the heading among them
@@ -62,9 +143,7 @@ function timeForm(example: string): TimeForm | undefined {
  * @returns a refusal that says what is missing: a time, a pressure, its unit
  */
 export function guessColumns(rows: readonly (readonly string[])[], asked?: string): Result<ColumnMap> {
-  const firstData = rows.findIndex(
-    (r) => r.length > 1 && r.filter((f) => numeric(f)).length >= 1 && r.some((f) => timeForm(f)),
-  );
+  const firstData = firstReading(rows);
   const example = rows[firstData];
   if (rows.every((r) => r.every((f) => f.trim() === '')))
     return refuse('trace-empty', 'The file is empty.', { remedy: 'Export it again from the logger.' });
@@ -78,18 +157,14 @@ export function guessColumns(rows: readonly (readonly string[])[], asked?: strin
           remedy: 'Use a table with a heading, a time column and a pressure column.',
         });
   }
-  const heading = (firstData > 0 ? rows[firstData - 1] : undefined) ?? [];
-  const decimal = rows.slice(firstData).some((r) => r.some((f) => /^\s*[+-]?\d+,\d+\s*$/.test(f)))
-    ? ','
-    : '.';
+  const heading = headingOf(rows);
+  const decimal = decimalOf(rows.slice(firstData));
   const isTime = (i: number): boolean => TIME_WORDS.test(wordsOf(heading[i] ?? '')[0] ?? '');
   const named = example.findIndex((f, i) => isTime(i) && timeForm(f) !== undefined);
   const clocked = example.findIndex((f) => timeForm(f) !== undefined && timeForm(f) !== 'number');
   const time = named >= 0 ? named : clocked >= 0 ? clocked : 0;
   const form = timeForm(example[time] ?? '') ?? 'number';
-  const scale = wordsOf(heading[time] ?? '')
-    .map((w) => TIME_SCALE[w.toLowerCase()])
-    .find((s) => s !== undefined);
+  const scale = scaleOf(heading[time] ?? '');
   const states: Record<string, number> = {};
   let flowUnit: string | undefined;
   heading.forEach((h, i) => {
@@ -117,7 +192,7 @@ export function guessColumns(rows: readonly (readonly string[])[], asked?: strin
       remedy: 'Say the unit of the pressures.',
     });
   return accept({
-    time: { index: time, form, seconds: form === 'number' ? (scale ?? 1) : 1 },
+    time: { index: time, form, seconds: form === 'number' ? scale : 1 },
     pressure: { index, unit },
     states,
     ...(flowUnit === undefined ? {} : { flowUnit }),

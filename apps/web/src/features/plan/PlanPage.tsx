@@ -1,6 +1,5 @@
 import {
   chooseGauges,
-  showInterval,
   fromCanonical,
   showWithUnit,
   slotsOf,
@@ -16,10 +15,12 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { format } from 'date-fns';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
 import { useControlQuery, useGaugesQuery } from '../../store/api.ts';
+import { SOURCES } from '../../live/source.ts';
+import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
 import type { Control } from '../../store/types.ts';
 import { deviceDb } from '../../sync/db.ts';
@@ -35,6 +36,11 @@ import { Typed } from './Typed.tsx';
 import { useCircumstances } from './useCircumstances.ts';
 import { usePlan } from './usePlan.ts';
 import './plan.css';
+
+/** No live source: what the gauges show is typed. */
+const TYPED = 'typed';
+
+const LearnedTurns = lazy(() => import('./LearnedTurns.tsx'));
 
 /** A control: its plan on the ladder, its plate, its gauges, its past; and the start of a job. */
 export function PlanPage() {
@@ -75,7 +81,8 @@ function Planner({
     [family, plan, gauges, own],
   );
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
-  const [rig, setRig] = useState(me.organisation.demo);
+  const demo = me.organisation.demo;
+  const [source, setSource] = useState<string>(demo ? SOURCES.rig : TYPED);
   const [refused, setRefused] = useState<string>();
   // A second press while the first is being kept must not start a second job.
   const [starting, setStarting] = useState(false);
@@ -106,7 +113,7 @@ function Planner({
       rule: me.organisation.rule,
       today: format(new Date(), 'yyyy-MM-dd'),
       gaugeReasons: reasons,
-      ...(rig ? { source: 'simulated rig' } : {}),
+      ...(source === TYPED ? {} : { source }),
       ...(control.device ? { learned: control.device.learned } : {}),
     });
     if (!started.ok) {
@@ -165,6 +172,11 @@ function Planner({
                 : 'What the readings will be held against.'}
           </p>
           <History family={family} control={control} />
+          {control.device && (
+            <Suspense fallback={null}>
+              <LearnedTurns family={family} control={control} />
+            </Suspense>
+          )}
         </section>
         <section className="plan-side" aria-label="Plan in figures">
           <div className="plan-choices">
@@ -246,17 +258,20 @@ function Planner({
             onReason={(slot, text) => setReasons({ ...reasons, [slot]: text })}
             around={around}
           />
-          {control.device && <Learned family={family} control={control} />}
-          {may && me.organisation.demo && (
+
+          {may && (demo || hasSerial()) && (
             <ToggleButtonGroup
               exclusive
               size="small"
-              value={rig ? 'rig' : 'typed'}
-              onChange={(_, v: string | null) => v && setRig(v === 'rig')}
+              className="plan-source"
+              value={source}
+              onChange={(_, v: string | null) => v && setSource(v)}
               aria-label="Where readings come from"
             >
-              <ToggleButton value="rig">Simulated rig</ToggleButton>
-              <ToggleButton value="typed">Typed from my gauges</ToggleButton>
+              {demo && <ToggleButton value={SOURCES.rig}>Simulated rig</ToggleButton>}
+              {demo && <ToggleButton value={SOURCES.simulatedGauge}>Simulated serial gauge</ToggleButton>}
+              {hasSerial() && <ToggleButton value={SOURCES.serial}>Serial gauge</ToggleButton>}
+              <ToggleButton value={TYPED}>Typed from my gauges</ToggleButton>
             </ToggleButtonGroup>
           )}
           {refused && (
@@ -289,22 +304,5 @@ function Planner({
         </section>
       </div>
     </>
-  );
-}
-
-/** What earlier visits taught about this device. */
-function Learned({ family, control }: { family: Family; control: Control }) {
-  const known = family.adjusters.filter((a) => a.kind !== 'air' && control.device?.learned[a.id]);
-  if (known.length === 0) return null;
-  return (
-    <p className="soft plan-learned">
-      {known.map((a) => {
-        const l = control.device?.learned[a.id];
-        const unit = family.settings.find((s) => s.id === a.prior.moves[0]?.setting)?.unit ?? 'psi';
-        return l
-          ? `One ${a.unit} of the ${a.title.toLowerCase()} moves this device ${showInterval(l.perTurn, { unit, step: 0.1 })} ± ${Math.round(l.spread * 100)} %, learned at earlier visits.`
-          : '';
-      })}
-    </p>
   );
 }

@@ -3,20 +3,22 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { Family, WalkItem } from '@firm-needle/core';
 import { useEffect, useState } from 'react';
 import { useLive } from '../../live/useLive.ts';
-import type { Live } from './useRig.ts';
+import type { WorkableSource } from '../../live/source.ts';
+import type { Live } from './useLiveSource.ts';
 
 const SPEEDS = [1, 4, 20, 60] as const;
 
 interface BenchProps {
   readonly family: Family;
   readonly live: Live;
+  readonly rig: WorkableSource;
   readonly item: WalkItem | undefined;
   readonly follow: boolean;
   readonly onFollow: (follow: boolean) => void;
 }
 
 /** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
-export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
+export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps) {
   useLive(live.session, 300);
   const [speed, setSpeed] = useState<number>(1);
   const [seen, setSeen] = useState<string>();
@@ -25,8 +27,8 @@ export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
     setSeen(undefined);
     if (!key || item?.step.kind !== 'observe') return;
     const { choices } = item.step;
-    void live.rig.answer(key).then((code) => setSeen(choices.find((c) => c.code === code)?.title));
-  }, [key, live, item]);
+    void rig.answer(key).then((code) => setSeen(choices.find((c) => c.code === code)?.title));
+  }, [key, rig, item]);
   return (
     <section className="bench" aria-label="Bench, simulated">
       <span className="eyebrow">Bench, simulated</span>
@@ -38,7 +40,7 @@ export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
         onChange={(_, v: number | null) => {
           if (v === null) return;
           setSpeed(v);
-          live.rig.setSpeed(v);
+          rig.setSpeed(v);
         }}
       >
         {SPEEDS.map((s) => (
@@ -48,7 +50,7 @@ export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
         ))}
       </ToggleButtonGroup>
       {family.rig.handles.map((h) => {
-        const value = live.session.positions[h.id] ?? 0;
+        const value = rig.positions[h.id] ?? 0;
         const i = h.positions.findIndex((p) => p.value === value);
         const next = h.positions[(i + 1) % h.positions.length];
         return (
@@ -56,7 +58,7 @@ export function Bench({ family, live, item, follow, onFollow }: BenchProps) {
             key={h.id}
             type="button"
             className="bench-handle"
-            onClick={() => next && live.rig.set(h.id, next.value)}
+            onClick={() => next && rig.set(h.id, next.value)}
           >
             {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
           </button>

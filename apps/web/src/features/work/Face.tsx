@@ -9,7 +9,7 @@ import { ConfirmFace, CountFace, MissingFace, WaitFace } from './faces/simple.ts
 import { TurnFace } from './faces/TurnFace.tsx';
 import { ZeroFace } from './faces/ZeroFace.tsx';
 import type { Actions } from './useActions.ts';
-import type { Live } from './useRig.ts';
+import type { Live } from './useLiveSource.ts';
 
 interface Props {
   readonly job: OpenJob;
@@ -42,7 +42,14 @@ export function Face({ job, live, actions, held, onStop }: Props) {
     );
   if (!item) return <SignFace job={job} actions={actions} />;
   const key = `${item.step.key} ${item.pass}`;
-  const face = { job, live, actions, item };
+  // A source that does not read this step's gauge leaves it to be typed.
+  const slot = 'slot' in item.step ? item.step.slot : undefined;
+  const face = {
+    job,
+    live: slot === undefined || live?.session.gives(slot) ? live : undefined,
+    actions,
+    item,
+  };
   if (offered.permit) {
     const permit = family.permits.find((p) => p.id === offered.permit);
     return (

@@ -4,10 +4,21 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted, rangeText, showWithUnit, shownStep, skippable, type WalkItem } from '@firm-needle/core';
+import {
+  predicted,
+  rangeText,
+  showWithUnit,
+  shownStep,
+  skippable,
+  traceKindOf,
+  type WalkItem,
+} from '@firm-needle/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { BytePort } from '../../live/serialSource.ts';
+import { SOURCES } from '../../live/source.ts';
 import { useLive } from '../../live/useLive.ts';
+import { choosePort, knownPort } from '../../live/webSerial.ts';
 import { useAppDispatch, useAppSelector } from '../../store/index.ts';
 import { useMe } from '../../store/me.ts';
 import { shortcutsShown, tabbed, type Tab } from '../../store/ui.ts';
@@ -28,8 +39,9 @@ import { Face } from './Face.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
 import { Needle, NeedleSlot } from './NextMoveCard.tsx';
 import { Side } from './Side.tsx';
+import { TraceDialog } from './TraceDialog.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
-import { useRig, type Live } from './useRig.ts';
+import { useLiveSource, type Live } from './useLiveSource.ts';
 import { useWakeLock } from './useWakeLock.ts';
 import { useWatch } from './useWatch.ts';
 import { useKeys } from './faces/useKeys.ts';
@@ -40,7 +52,13 @@ export function WorkPage() {
   const { id = '' } = useParams();
   const me = useMe();
   const { job, missing } = useJob(id, me.id);
-  const live = useRig(job?.family, job?.view);
+  const [port, setPort] = useState<BytePort>();
+  const live = useLiveSource(job?.family, job?.view, port);
+  const serial = job?.view.started.source === SOURCES.serial;
+  useEffect(() => {
+    // After a reload the browser still knows the gauge that was chosen.
+    if (serial) void knownPort().then((known) => known && setPort(known));
+  }, [serial]);
   const navigate = useNavigate();
   const signed = job?.view.state.signed !== undefined;
   const [wasOpen, setWasOpen] = useState(false);
@@ -61,12 +79,20 @@ export function WorkPage() {
       />
     );
   if (!job) return <Loading what="the job" />;
-  return <Workplace job={job} live={live} />;
+  return <Workplace job={job} live={live} onPort={serial && !port ? setPort : undefined} />;
 }
 
-type Asking = 'leave' | 'note' | 'skip' | 'reckon' | 'gauge' | { readonly correct: WalkItem } | undefined;
+type Asking =
+  'leave' | 'trace' | 'note' | 'skip' | 'reckon' | 'gauge' | { readonly correct: WalkItem } | undefined;
 
-function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
+interface WorkplaceProps {
+  readonly job: OpenJob;
+  readonly live: Live | undefined;
+  /** Given while a serial gauge waits to be connected. */
+  readonly onPort: ((port: BytePort) => void) | undefined;
+}
+
+function Workplace({ job, live, onPort }: WorkplaceProps) {
   const wide = useWide();
   const [params] = useSearchParams();
   const visit = params.get('visit') ?? undefined;
@@ -95,7 +121,7 @@ function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
         {wide && <UserMenu />}
       </header>
       {show('walk') && <Walk job={job} visit={visit} onCorrect={(item) => setAsking({ correct: item })} />}
-      {show('work') && <Centre job={job} live={live} actions={actions} onAsk={setAsking} />}
+      {show('work') && <Centre job={job} live={live} actions={actions} onAsk={setAsking} onPort={onPort} />}
       {show('sheet') && <Side job={job} />}
       {!wide && (
         <nav className="tabs" aria-label="Places of the job">
@@ -147,6 +173,7 @@ function Workplace({ job, live }: { job: OpenJob; live: Live | undefined }) {
           </DialogContent>
         </Dialog>
       )}
+      {asking === 'trace' && <TraceDialog job={job} actions={actions} onClose={() => setAsking(undefined)} />}
       {asking === 'gauge' && (
         <GaugeDialog
           job={job}
@@ -186,14 +213,35 @@ function GaugeLine({ job }: { job: OpenJob }) {
   );
 }
 
+/** A serial gauge is chosen by its owner, never by itself. */
+function Connect({ onPort }: { onPort: (port: BytePort) => void }) {
+  const [wrong, setWrong] = useState<string>();
+  return (
+    <p className="connect" role="status">
+      <Button
+        variant="outlined"
+        onClick={() =>
+          void choosePort().then(onPort, (e: unknown) => setWrong(e instanceof Error ? e.message : String(e)))
+        }
+      >
+        Connect the gauge
+      </Button>{' '}
+      <span className="soft">
+        {wrong ? `Not connected: ${wrong} Readings can be typed.` : 'Until then readings are typed.'}
+      </span>
+    </p>
+  );
+}
+
 interface CentreProps {
   readonly job: OpenJob;
   readonly live: Live | undefined;
   readonly actions: Actions;
   readonly onAsk: (asking: Asking) => void;
+  readonly onPort: ((port: BytePort) => void) | undefined;
 }
 
-function Centre({ job, live, actions, onAsk }: CentreProps) {
+function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
   const wide = useWide();
   const dispatch = useAppDispatch();
   const [follow, setFollow] = useState(true);
@@ -209,7 +257,7 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
   // With hands that follow, the rig's taps are moved as the sentence asks when the step appears.
   useEffect(() => {
     if (!follow || !live || !step || blocked || step.kind === 'confirm') return;
-    for (const [handle, value] of Object.entries(step.hands ?? {})) live.rig.set(handle, value);
+    for (const [handle, value] of Object.entries(step.hands ?? {})) live.rig?.set(handle, value);
   }, [follow, live, step, item?.pass, blocked]);
   const undo = lastEntry(job) && !view.state.signed ? actions.undo : undefined;
   useKeys({ u: undo });
@@ -255,6 +303,7 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
           <Face job={job} live={live} actions={actions} held={held} onStop={() => onAsk('leave')} />
         </NeedleSlot>
       </div>
+      {onPort && <Connect onPort={onPort} />}
       <div className="centre-foot">
         {undo && (
           <Button size="small" variant="text" onClick={undo}>
@@ -272,6 +321,9 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
         >
           <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
           <MenuItem onClick={() => onAsk('reckon')}>Reckoner</MenuItem>
+          {traceKindOf(family.meta.id) && (
+            <MenuItem onClick={() => onAsk('trace')}>Read a logger’s file</MenuItem>
+          )}
           <MenuItem onClick={() => onAsk('gauge')}>Change the gauge</MenuItem>
           {step && skippable(step) && (
             <MenuItem onClick={() => onAsk('skip')}>I cannot do this step</MenuItem>
@@ -280,7 +332,9 @@ function Centre({ job, live, actions, onAsk }: CentreProps) {
           <MenuItem onClick={() => dispatch(shortcutsShown(true))}>Keys</MenuItem>
         </Menu>
       </div>
-      {live && <Bench family={family} live={live} item={item} follow={follow} onFollow={setFollow} />}
+      {live?.rig && (
+        <Bench family={family} live={live} rig={live.rig} item={item} follow={follow} onFollow={setFollow} />
+      )}
     </main>
   );
 }

@@ -14,12 +14,13 @@ import {
   type Missing,
   type Outcome,
   type Place,
+  type ReadBody,
   type ReadStep,
   type WalkItem,
 } from '@firm-needle/core';
 import { useMemo } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
-import type { Live } from './useRig.ts';
+import type { Live } from './useLiveSource.ts';
 
 /** Everything that can be entered into a job, each as one event. */
 export interface Actions {
@@ -46,6 +47,8 @@ export interface ReadHow {
   readonly bound?: 'above' | 'below';
   readonly t?: number;
   readonly since?: number | undefined;
+  readonly trace?: ReadBody['trace'];
+  readonly excerpt?: ReadBody['excerpt'];
 }
 
 /** A pressure as this gauge shows it, as if it had been typed. */
@@ -66,7 +69,7 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
   return useMemo(() => {
     const { session, family, view } = job;
     const hands = (h: Readonly<Record<string, number>> | undefined): void => {
-      for (const [handle, value] of Object.entries(h ?? {})) live?.rig.set(handle, value);
+      for (const [handle, value] of Object.entries(h ?? {})) live?.rig?.set(handle, value);
     };
     const time = (): { t_s: number } | object => {
       const now = live?.session.now();
@@ -106,7 +109,9 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
           slot: step.slot,
           value,
           state: how.state,
-          source: how.state === 'typed' ? 'typed' : 'simulated',
+          source: how.state === 'typed' ? 'typed' : live?.rig ? 'simulated' : 'live',
+          ...(how.trace ? { trace: how.trace } : {}),
+          ...(how.excerpt && how.excerpt.length > 0 ? { excerpt: how.excerpt } : {}),
           at: at(item),
           ...setsOf(step.sets),
           ...(how.bound ? { bound: how.bound } : {}),
@@ -128,7 +133,7 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
         });
       },
       turn: (item, adjuster, amount, text, advised) => {
-        live?.rig.turn(adjuster, amount);
+        live?.rig?.turn(adjuster, amount);
         void session.append({
           kind: 'turn',
           adjuster,
@@ -155,7 +160,7 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
         const last = lastEntry(job);
         if (!last) return;
         // The rig's screw goes back with the entry that turned it.
-        if (last.body.kind === 'turn') live?.rig.turn(last.body.adjuster, -last.body.amount);
+        if (last.body.kind === 'turn') live?.rig?.turn(last.body.adjuster, -last.body.amount);
         void session.append({ kind: 'correct', corrects: last.id, reason: 'mis-tap' });
       },
       correct: (id, reason, value) => {

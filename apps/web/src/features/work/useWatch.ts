@@ -2,7 +2,7 @@ import { spanOf, type WalkItem } from '@firm-needle/core';
 import { useEffect } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
-import type { Live } from './useRig.ts';
+import type { Live } from './useLiveSource.ts';
 
 /** What one step at one pass watches for; nothing caught under another key belongs to it. */
 const watchKey = (item: WalkItem | undefined, missing: number, slot: string): string =>

@@ -169,12 +169,32 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
   pen.stroke();
   for (const turn of p.turns)
     if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
+  paintEvents(
+    pen,
+    live.events().flatMap((e) => (e.t > from && e.kind !== 'spike' ? [{ x: x(e.t), y: y(e.p - p.offset) }] : [])),
+    inks,
+  );
   const shown: Placed[] = [];
   for (const pt of p.points)
     if (pt.slot === slot && pt.t !== undefined && pt.t > from) shown.push({ x: x(pt.t), y: y(pt.p), pt });
   paintPoints(pen, shown, inks);
   paintExpected(pen, p, w, inks);
   if (newest) paintNeedle(pen, y(newest.p - p.offset), w, inks);
+}
+
+/** What the trace itself shows: a small open square, under the rings of what was taken. */
+function paintEvents(
+  pen: CanvasRenderingContext2D,
+  at: readonly { x: number; y: number }[],
+  inks: Ink,
+): void {
+  pen.lineWidth = 1.6;
+  pen.strokeStyle = inks.soft;
+  pen.fillStyle = inks.paper;
+  for (const { x, y } of at) {
+    pen.fillRect(x - 4, y - 4, 8, 8);
+    pen.strokeRect(x - 4, y - 4, 8, 8);
+  }
 }
 
 /** Without a live gauge: the readings in their order, evenly spaced. */

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted, sayStep, spanOf, type Choice, type ReadStep } from '@firm-needle/core';
+import { predicted, sayStep, spanOf, type Choice, type ReadStep, type TraceEvent } from '@firm-needle/core';
 import { useEffect, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import type { LiveNow } from '../../../live/liveSession.ts';
@@ -52,8 +52,20 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
       state: caught ? (step.catch === 'firm' ? 'firm' : 'caught') : 'early',
       t,
       since: kind && caught ? live?.session.sinceOpposite(kind, t) : undefined,
+      excerpt: live?.session.excerpt(step.slot, t, REACH_S, EXCERPT),
     };
     actions.read(item, step, shownAs(gauge, p), how);
+  };
+  const event = live && newestEvent(live.session.events(), step, job);
+  const takeEvent = (): void => {
+    if (!gauge || !event) return;
+    const kind = step.catch === 'low' || step.catch === 'high' ? step.catch : undefined;
+    actions.read(item, step, shownAs(gauge, event.p), {
+      state: 'caught',
+      t: event.t,
+      since: kind ? live?.session.sinceOpposite(kind, event.t) : undefined,
+      excerpt: live?.session.excerpt(step.slot, event.t, REACH_S, EXCERPT),
+    });
   };
   const answer = (choice: Choice): void => {
     setMenu(null);
@@ -119,6 +131,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
           {label(step, def.title, live !== undefined, now, has ? shownAs(gauge, caught.p).text : undefined)}{' '}
           <kbd>Space</kbd>
         </Button>
+        {event && <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>}
         {now && !has && <Button onClick={take}>Take {asShown(gauge, now.p)} early</Button>}
         <Button onClick={() => setTyping('read')}>Type it</Button>
         {step.instead && step.instead.length > 0 && (
@@ -139,6 +152,25 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     </>
   );
 }
+
+/** Samples that a reading keeps of its trace, and how far on each side of it, s. */
+const EXCERPT = 60;
+const REACH_S = 15;
+
+/** The newest event of a live trace that is what a step asks for, and that came after everything that was done before. */
+function newestEvent(
+  events: readonly TraceEvent[],
+  step: ReadStep,
+  job: FaceProps['job'],
+): TraceEvent | undefined {
+  let since = -Infinity;
+  for (const { body } of job.session.log.events)
+    if ('t_s' in body && body.t_s !== undefined) since = Math.max(since, body.t_s);
+  return events.findLast((e) => e.kind === step.setting && e.t > since + AFTER_S);
+}
+
+/** The same turn is not taken twice: a reading and its event may stand this far apart, s. */
+const AFTER_S = 2;
 
 function label(
   step: ReadStep,

@@ -29,7 +29,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
     if (!live) return setTyping('before');
     if (!shown) return;
     setBefore(shown);
-    live.rig.zero(step.slot);
+    live.rig?.zero(step.slot);
   };
   const keepSet = (): void => {
     if (before && shown) actions.zero(item, step.slot, before, shown);

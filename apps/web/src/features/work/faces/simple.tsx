@@ -12,7 +12,7 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
-import type { Live } from '../useRig.ts';
+import type { Live } from '../useLiveSource.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
@@ -52,7 +52,8 @@ export function MissingFace({ job, item, actions, missing }: FaceProps & { missi
 /** Seconds since a face appeared: on the live source's own clock, or on the monotonic clock where there is none. */
 function useSeconds(key: string, live: Live | undefined): number {
   const [seconds, setSeconds] = useState(0);
-  const session = live?.session;
+  // Only a simulated source has a clock of its own that may be hurried; a silent gauge must not stop a wait.
+  const session = live?.rig && live.session;
   useEffect(() => {
     const clock = (): number => (session ? (session.now()?.t ?? 0) : performance.now() / 1000);
     let from = clock();

@@ -1,7 +1,7 @@
 import type { WalkItem } from '@firm-needle/core';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import type { Actions } from '../useActions.ts';
-import type { Live } from '../useRig.ts';
+import type { Live } from '../useLiveSource.ts';
 
 /** What every face of a step is given. */
 export interface FaceProps {

@@ -1,27 +1,39 @@
-import { fromCanonical, symbolOf, toCanonical, type TraceEvent } from '@firm-needle/core';
+import {
+  fromCanonical,
+  symbolOf,
+  toCanonical,
+  type CorrectedEvent,
+  type TraceEvent,
+} from '@firm-needle/core';
 import Button from '@mui/material/Button';
 import type { Remote } from 'comlink';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { useAppSelector } from '../../store/index.ts';
-import { makeScale, ticksOf } from '../../ui/picture/scale.ts';
-import { useSize } from '../../ui/useSize.ts';
-import type { TraceHost, TraceRead } from '../../workers/trace.worker.ts';
+import { useAppSelector } from '../store/index.ts';
+import { makeScale, ticksOf } from '../ui/picture/scale.ts';
+import { useSize } from '../ui/useSize.ts';
+import type { TraceHost, TraceRead } from '../workers/trace.worker.ts';
 
 interface Props {
   readonly host: Remote<TraceHost>;
   readonly read: TraceRead;
-  readonly events: readonly TraceEvent[];
+  readonly events: readonly CorrectedEvent[];
+  /** Short spikes that were left out; drawn, but no events. */
+  readonly spikes: readonly TraceEvent[];
   readonly unit: string;
+  readonly selected: CorrectedEvent | undefined;
+  readonly onSelect: (e: CorrectedEvent | undefined) => void;
 }
 
 const HEIGHT = 340;
 const LEFT = 56;
 const BOTTOM = 26;
+/** A touch this near to an event means it, px. */
+const TOUCH = 16;
 /** Never closer than this many seconds across. */
 const CLOSEST_S = 0.2;
 
 /** A whole trace: dragged and zoomed, drawn from lows and highs so that no spike is lost, with what was found on it. */
-export function TraceView({ host, read, events, unit }: Props) {
+export function TraceView({ host, read, events, spikes, unit, selected, onSelect }: Props) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useAppSelector((s) => s.ui.theme);
@@ -49,13 +61,30 @@ export function TraceView({ host, read, events, unit }: Props) {
       el.width = Math.round(width * ratio);
       el.height = Math.round(HEIGHT * ratio);
       pen.setTransform(ratio, 0, 0, ratio, 0, 0);
-      paint(pen, el, { pairs, view, read, events, unit, factor, width });
+      paint(pen, el, { pairs, view, read, events, spikes, selected, unit, factor, width });
     });
     return () => {
       wanted = false;
     };
-  }, [host, view, read, events, unit, factor, width, inner, theme]);
+  }, [host, view, read, events, spikes, selected, unit, factor, width, inner, theme]);
 
+  // An event that was chosen elsewhere is brought into view.
+  useEffect(() => {
+    if (!selected) return;
+    setView((v) => {
+      const span = v.to - v.from;
+      return selected.t >= v.from && selected.t <= v.to ? v : within(selected.t - span / 2, span, read);
+    });
+  }, [selected, read]);
+
+  /** The event nearest to a touch, if one is near. */
+  const touched = (px: number): CorrectedEvent | undefined => {
+    const x = (e: CorrectedEvent): number => LEFT + ((e.t - view.from) / (view.to - view.from)) * inner;
+    let best: CorrectedEvent | undefined;
+    for (const e of events)
+      if (Math.abs(x(e) - px) < TOUCH && (!best || Math.abs(x(e) - px) < Math.abs(x(best) - px))) best = e;
+    return best;
+  };
   const keys = (e: KeyboardEvent): void => {
     if (e.key === '+' || e.key === '=') zoom(0.5);
     else if (e.key === '-') zoom(2);
@@ -85,7 +114,11 @@ export function TraceView({ host, read, events, unit }: Props) {
           drag.current = { x: e.clientX, ...view };
         }}
         onPointerMove={move}
-        onPointerUp={() => (drag.current = undefined)}
+        onPointerUp={(e) => {
+          const still = drag.current && Math.abs(drag.current.x - e.clientX) < 4;
+          drag.current = undefined;
+          if (still) onSelect(touched(e.clientX - e.currentTarget.getBoundingClientRect().left));
+        }}
         onPointerCancel={() => (drag.current = undefined)}
       />
       <div className="trace-tools">
@@ -119,7 +152,9 @@ interface Painting {
   readonly pairs: Float64Array;
   readonly view: { readonly from: number; readonly to: number };
   readonly read: TraceRead;
-  readonly events: readonly TraceEvent[];
+  readonly events: readonly CorrectedEvent[];
+  readonly spikes: readonly TraceEvent[];
+  readonly selected: CorrectedEvent | undefined;
   readonly unit: string;
   readonly factor: number;
   readonly width: number;
@@ -170,13 +205,27 @@ function paint(pen: CanvasRenderingContext2D, el: Element, p: Painting): void {
   pen.stroke();
   pen.font = `600 13px ${ink('--figures')}`;
   let last = -Infinity;
+  for (const e of p.spikes) {
+    const [at, y] = [x(e.t), scale.y(e.p)];
+    if (at < LEFT || at > p.width) continue;
+    pen.strokeStyle = ink('--ink-soft');
+    pen.lineWidth = 1.4;
+    pen.beginPath();
+    for (const way of [-1, 1]) {
+      pen.moveTo(at - 4, y - 4 * way);
+      pen.lineTo(at + 4, y + 4 * way);
+    }
+    pen.stroke();
+  }
   for (const [i, e] of p.events.entries()) {
     const at = x(e.t);
     if (at < LEFT || at > p.width) continue;
     const y = scale.y(e.p);
     pen.beginPath();
-    pen.arc(at, y, 4.2, 0, Math.PI * 2);
-    pen.fillStyle = ink('--panel');
+    const chosen = e === p.selected;
+    pen.arc(at, y, chosen ? 7 : 4.2, 0, Math.PI * 2);
+    // What a person said is filled, what was found is open.
+    pen.fillStyle = ink(e.correction ? '--needle' : '--panel');
     pen.fill();
     pen.lineWidth = 1.8;
     pen.strokeStyle = ink('--needle');

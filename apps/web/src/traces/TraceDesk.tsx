@@ -1,0 +1,193 @@
+import {
+  figure,
+  intervalFromCanonical,
+  symbolOf,
+  withCorrections,
+  type Analysis,
+  type CorrectedEvent,
+  type Figures,
+} from '@firm-needle/core';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import { useMemo, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { EventPanel } from './EventPanel.tsx';
+import { readableUnit, shownFigure, titleOf } from './figures.ts';
+import { MapColumns } from './MapColumns.tsx';
+import { TraceView } from './TraceView.tsx';
+import type { OpenTrace } from './useTrace.ts';
+import './traces.css';
+
+interface Props {
+  readonly trace: OpenTrace;
+  /** Beside the button that chooses a file. */
+  readonly beside?: ReactNode;
+  /** What can be done with a figure, under it. */
+  readonly onFigure?: (name: string, figures: Figures, events: readonly CorrectedEvent[]) => ReactNode;
+  /** Under the figures, once there are some. */
+  readonly children?: (figures: Figures) => ReactNode;
+}
+
+/** A slam of a valve, and no event of the control. */
+const SPIKE = 'spike';
+/** Refusals that a person can lift by saying what the columns are. */
+const MAPPABLE = new Set(['unit-missing', 'no-pressure', 'not-times', 'not-pressures', 'no-readings']);
+
+/** A logger's file: dropped here, its columns named once, read in a worker, drawn whole, told in figures, corrected by hand. */
+export function TraceDesk({ trace, beside, onFigure, children }: Props) {
+  const input = useRef<HTMLInputElement>(null);
+  const [mapping, setMapping] = useState(false);
+  const [chosen, setChosen] = useState<CorrectedEvent>();
+  const { read, analysis, refusal, progress, name, rows, corrections } = trace;
+  const unit = readableUnit(read?.unit);
+  const said = useMemo(() => analysis && withCorrections(analysis, corrections), [analysis, corrections]);
+  const [events, spikes] = useMemo(
+    () => [
+      (said?.events ?? []).filter((e) => e.kind !== SPIKE),
+      (said?.events ?? []).filter((e) => e.kind === SPIKE),
+    ],
+    [said],
+  );
+  const selected = chosen && events.find((e) => e === chosen || (e.kind === chosen.kind && e.t === chosen.t));
+  const open = (file: File | undefined): void => {
+    setMapping(false);
+    setChosen(undefined);
+    if (file) trace.open(file);
+  };
+  const drop = (e: DragEvent): void => {
+    e.preventDefault();
+    open(e.dataTransfer.files[0]);
+  };
+  const mappable = rows.length > 0 && refusal !== undefined && MAPPABLE.has(refusal.code);
+  return (
+    <div className="trace-desk" onDragOver={(e) => e.preventDefault()} onDrop={drop}>
+      <div className="trace-open">
+        {beside}
+        <Button variant="contained" onClick={() => input.current?.click()}>
+          Choose a file
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv"
+          aria-label="Trace file"
+          hidden
+          onChange={(e) => {
+            open(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+        <span className="soft">{name ?? 'or drop it here'}</span>
+        {read && rows.length > 0 && (
+          <Button size="small" aria-expanded={mapping} onClick={() => setMapping((m) => !m)}>
+            Columns
+          </Button>
+        )}
+      </div>
+      {progress !== undefined && (
+        <div className="trace-progress">
+          <LinearProgress variant="determinate" value={progress * 100} aria-label="Reading the file" />
+          <Button size="small" onClick={trace.cancel}>
+            Stop reading
+          </Button>
+        </div>
+      )}
+      {refusal && (
+        <p className="caution" role="alert">
+          <strong>{refusal.message}</strong> {refusal.bound && `Bound: ${refusal.bound}.`} {refusal.remedy}
+        </p>
+      )}
+      {(mapping || mappable) && rows.length > 0 && (
+        <MapColumns
+          key={rows[0]?.join()}
+          rows={rows}
+          onChoose={(choice) => {
+            setMapping(false);
+            setChosen(undefined);
+            trace.choose(choice);
+          }}
+        />
+      )}
+      {read && trace.host && (
+        <>
+          <TraceView
+            host={trace.host}
+            read={read}
+            events={events}
+            spikes={spikes}
+            unit={unit}
+            selected={selected}
+            onSelect={setChosen}
+          />
+          <EventPanel
+            events={events}
+            selected={selected}
+            unit={unit}
+            from={read.from}
+            to={read.to}
+            onSelect={setChosen}
+            onCorrect={(c) => {
+              setChosen(undefined);
+              trace.correct(c);
+            }}
+          />
+        </>
+      )}
+      {analysis && said && (
+        <Told
+          analysis={analysis}
+          figures={said.figures}
+          unit={unit}
+          under={(n) => onFigure?.(n, said.figures, events)}
+        />
+      )}
+      {analysis && said && children?.(said.figures)}
+      {read && read.problems.length > 0 && (
+        <details className="trace-problems">
+          <summary>{read.problems.length} lines could not be read</summary>
+          <ul>
+            {read.problems.map((p, i) => (
+              <li key={i}>
+                Line {p.line}: {p.message}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}
+
+interface ToldProps {
+  readonly analysis: Analysis;
+  readonly figures: Figures;
+  readonly unit: string;
+  readonly under: (name: string) => ReactNode;
+}
+
+/** What the trace came to: its figures with their doubt, or that there is nothing of this kind. */
+function Told({ analysis, figures, unit, under }: ToldProps) {
+  const spikes = analysis.events.filter((e) => e.kind === SPIKE).length;
+  return (
+    <>
+      {analysis.nothing && <p className="caution">{analysis.nothing}</p>}
+      <dl className="trace-figures">
+        {Object.entries(figures).map(([name, f]) => (
+          <div key={name}>
+            <dt>
+              {titleOf(name)}
+              <span className="soft"> of {f.n}</span>
+            </dt>
+            <dd className="figure">{shownFigure(name, f, unit)}</dd>
+            {under(name)}
+          </div>
+        ))}
+      </dl>
+      <p className="soft">
+        {analysis.samples.toLocaleString('en')} samples, {analysis.cycles.length} cycles
+        {spikes > 0 && `, ${spikes} short spikes left out`}
+        {analysis.gaps.length > 0 && `, ${analysis.gaps.length} gaps`}. Noise{' '}
+        {figure(intervalFromCanonical(analysis.grain.sd, unit), 3)} {symbolOf(unit)}.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,160 @@
+import {
+  headingOf,
+  type Analysis,
+  type ColumnChoice,
+  type EventCorrection,
+  type Refusal,
+  type Result,
+  type TraceKind,
+} from '@firm-needle/core';
+import { proxy, wrap, type Remote } from 'comlink';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { v7 as uuid } from 'uuid';
+import type { TraceHost, TraceRead } from '../workers/trace.worker.ts';
+import type { KeptMeta } from '../workers/traceStore.ts';
+
+export interface OpenTrace {
+  /** Made on the device; the trace is kept under it. */
+  readonly id: string;
+  readonly name: string | undefined;
+  /** It came from the server. */
+  readonly kept: boolean;
+  /** First rows of the file, for a person who says what its columns are. */
+  readonly rows: readonly (readonly string[])[];
+  readonly read: TraceRead | undefined;
+  readonly analysis: Analysis | undefined;
+  readonly corrections: readonly EventCorrection[];
+  readonly refusal: Refusal | undefined;
+  /** Part of the file read so far; undefined while nothing is being read. */
+  readonly progress: number | undefined;
+  readonly host: Remote<TraceHost> | undefined;
+  open(file: File): void;
+  openKept(meta: KeptMeta & { readonly corrections: readonly EventCorrection[] }): void;
+  /** Read the file again with these columns, and every later file with the same heading. */
+  choose(choice: ColumnChoice): void;
+  correct(c: EventCorrection): void;
+  cancel(): void;
+}
+
+const REMEMBERED = 'firm-needle.columns';
+const MOST_REMEMBERED = 40;
+
+type Remembered = readonly (readonly [heading: string, choice: ColumnChoice])[];
+
+function remembered(): Remembered {
+  try {
+    return JSON.parse(localStorage.getItem(REMEMBERED) ?? '[]') as Remembered;
+  } catch {
+    return [];
+  }
+}
+
+const headingKey = (rows: readonly (readonly string[])[]): string => headingOf(rows).join('\t');
+
+function remember(rows: readonly (readonly string[])[], choice: ColumnChoice): void {
+  const key = headingKey(rows);
+  // A file without a heading says nothing by which the next one could be known.
+  if (key === '') return;
+  const others = remembered().filter(([h]) => h !== key);
+  localStorage.setItem(REMEMBERED, JSON.stringify([[key, choice], ...others].slice(0, MOST_REMEMBERED)));
+}
+
+/** One trace in its worker: read with progress, cancelled by ending the worker, analysed anew for another kind. */
+export function useTrace(kind: TraceKind): OpenTrace {
+  const worker = useRef<Worker>(undefined);
+  const [host, setHost] = useState<Remote<TraceHost>>();
+  const [id, setId] = useState(() => uuid());
+  const [file, setFile] = useState<File>();
+  const [name, setName] = useState<string>();
+  const [rows, setRows] = useState<readonly (readonly string[])[]>([]);
+  const [read, setRead] = useState<TraceRead>();
+  const [analysis, setAnalysis] = useState<Analysis>();
+  const [corrections, setCorrections] = useState<readonly EventCorrection[]>([]);
+  const [refusal, setRefusal] = useState<Refusal>();
+  const [progress, setProgress] = useState<number>();
+
+  const end = useCallback((): void => {
+    worker.current?.terminate();
+    worker.current = undefined;
+    setHost(undefined);
+    setRead(undefined);
+    setAnalysis(undefined);
+    setCorrections([]);
+    setRefusal(undefined);
+    setProgress(undefined);
+  }, []);
+  useEffect(() => end, [end]);
+
+  /** Begins with a fresh worker and has it read. */
+  const begin = (job: (remote: Remote<TraceHost>) => Promise<Result<TraceRead>>): void => {
+    end();
+    const own = new Worker(new URL('../workers/trace.worker.ts', import.meta.url), { type: 'module' });
+    worker.current = own;
+    const remote = wrap<TraceHost>(own);
+    setProgress(0);
+    void job(remote).then((r) => {
+      if (worker.current !== own) return;
+      setProgress(undefined);
+      if (!r.ok) return setRefusal(r.refusal);
+      setRead(r.value);
+      setHost(() => remote);
+    });
+  };
+
+  const open = (next: File, said?: ColumnChoice): void => {
+    setId(uuid());
+    setFile(next);
+    setName(next.name);
+    begin(async (remote) => {
+      const head = await remote.rows(next);
+      setRows(head);
+      const choice = said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
+      return remote.read(next, choice, proxy(setProgress));
+    });
+  };
+  const choose = (choice: ColumnChoice): void => {
+    if (!file) return;
+    remember(rows, choice);
+    open(file, choice);
+  };
+  const openKept: OpenTrace['openKept'] = (meta) => {
+    setId(meta.id);
+    setFile(undefined);
+    setName(meta.name);
+    setRows([]);
+    begin((remote) => remote.fetch(meta, proxy(setProgress)));
+    setCorrections(meta.corrections);
+  };
+
+  useEffect(() => {
+    if (!host || !read) return;
+    let wanted = true;
+    setAnalysis(undefined);
+    void host.analyse(kind).then((r) => {
+      if (!wanted) return;
+      if (r.ok) setAnalysis(r.value);
+      else setRefusal(r.refusal);
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [host, read, kind]);
+
+  return {
+    id,
+    name,
+    kept: read !== undefined && file === undefined,
+    rows,
+    read,
+    analysis,
+    corrections,
+    refusal,
+    progress,
+    host,
+    open: (f) => open(f),
+    openKept,
+    choose,
+    correct: (c) => setCorrections((all) => [...all, c]),
+    cancel: end,
+  };
+}
