@@ -177,17 +177,15 @@ test('a serial gauge fills the strip, and cut-in and cut-out are taken from its 
   // What was taken stands in the log with its samples, as read from a live gauge.
   const job = /jobs\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
   await expect(async () => {
-    const events = await page.evaluate(
-      async (id) =>
-        ((await (await fetch(`/api/v1/jobs/${id}/events`)).json()) as { items: { text: string }[] }).items,
-      job,
-    );
-    const reads = events.map(
-      (e) => JSON.parse(e.text) as { body: { kind: string; state: string; excerpt?: unknown[] } },
-    );
-    const taken = reads.filter((e) => e.body.kind === 'read');
-    expect(taken.map((e) => e.body.state)).toEqual(['caught', 'caught']);
-    for (const e of taken) expect(e.body.excerpt?.length ?? 0).toBeGreaterThan(10);
+    const events = await page.evaluate(async (id) => {
+      const page = (await (await fetch(`/api/v1/jobs/${id}/events`)).json()) as {
+        items: { event: { body: { kind: string; state?: string; excerpt?: unknown[] } } }[];
+      };
+      return page.items.map((i) => i.event.body);
+    }, job);
+    const taken = events.filter((e) => e.kind === 'read');
+    expect(taken.map((e) => e.state)).toEqual(['caught', 'caught']);
+    for (const e of taken) expect(e.excerpt?.length ?? 0).toBeGreaterThan(10);
   }).toPass({ timeout: 15_000 });
 });
 

@@ -2,6 +2,7 @@
 // Makes the committed reference values anew: node reference/make.mjs. Needs Debian's units, python3-fluids and python3-scipy.
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
+import { REACH, signal } from './signal.mjs';
 
 const ask = (command, args) => execFileSync(command, args, { encoding: 'utf8' }).trim();
 const python = (code) => ask('/usr/bin/python3', ['-c', code]);
@@ -107,6 +108,47 @@ export const densityNow = () =>
     ),
   );
 
+const PEAKS = `
+import json, sys, numpy as np
+from scipy.signal import find_peaks
+from scipy.optimize import curve_fit
+from scipy.stats import linregress
+d = json.load(sys.stdin)
+t, p, reach = np.array(d['t']), np.array(d['p']), d['reach']
+hinge = lambda x, tau, a, b, c: a + b * (x - tau) + c * np.maximum(0, x - tau)
+out = {}
+for sign, name in ((1, 'high'), (-1, 'low')):
+    peaks, _ = find_peaks(sign * p, prominence=69000)
+    for k, i in enumerate(peaks):
+        if i < reach or i + reach >= len(p): continue
+        x, y = t[i - reach : i + reach + 1], p[i - reach : i + reach + 1]
+        fit, _ = curve_fit(hinge, x, y, p0=[t[i], p[i], sign * 2000, -sign * 4000])
+        on = x < fit[0]
+        out[f'{name} {k}'] = [i, fit[0], fit[1], linregress(x[on], y[on]).slope, linregress(x[~on], y[~on]).slope]
+print(json.dumps({k: [float(v) for v in vs] for k, vs in out.items()}))
+`;
+/** Of every peak that SciPy finds: its sample, the time and the pressure where two lines meet there, and their slopes. */
+function peaksNow() {
+  const input = JSON.stringify({ ...signal(), reach: REACH });
+  return JSON.parse(execFileSync('/usr/bin/python3', ['-c', PEAKS], { encoding: 'utf8', input }));
+}
+const peaksAs = (names) =>
+  Object.fromEntries(
+    Object.entries(peaksNow()).flatMap(([peak, values]) =>
+      names.map(([name, i]) => [`${peak} ${name}`, values[i]]),
+    ),
+  );
+export const cornersNow = () =>
+  peaksAs([
+    ['t', 1],
+    ['p', 2],
+  ]);
+export const slopesNow = () =>
+  peaksAs([
+    ['before', 3],
+    ['after', 4],
+  ]);
+
 if (process.argv[1] === new URL(import.meta.url).pathname) {
   keep('units', {
     source: 'GNU Units (Debian: units)',
@@ -127,6 +169,16 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'SciPy scipy.stats.t',
     command: 't.ppf(norm.cdf(2), dof)',
     values: coverageNow(),
+  });
+  keep('corners', {
+    source: 'SciPy scipy.signal.find_peaks, scipy.optimize.curve_fit',
+    command: 'curve_fit of a + b(t - tau) + c max(0, t - tau) about every peak of prominence 69 kPa; s, Pa',
+    values: cornersNow(),
+  });
+  keep('slopes', {
+    source: 'SciPy scipy.stats.linregress',
+    command: 'slope of the samples before and after the corner, Pa/s',
+    values: slopesNow(),
   });
   keep('steam', {
     source: 'python3-iapws, saturation pressure, Pa absolute',

@@ -4,15 +4,19 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   ambientAt,
+  analyse,
   convert,
   coverageFactor,
   expectOk,
+  kneeAt,
   toCanonical,
+  type Knee,
   upperTail,
   waterDensity,
   waterSaturationPressure,
   waterSaturationTemperature,
 } from '@firm-needle/core';
+import { REACH, signal } from './signal.mjs';
 
 interface Kept {
   readonly source: string;
@@ -37,7 +41,40 @@ function live(name: string, call: string): Readonly<Record<string, number>> | un
   return r.status === 0 ? (JSON.parse(r.stdout) as Record<string, number>) : undefined;
 }
 
+const { t, p } = signal();
+const samples = { t: Float64Array.from(t), p: Float64Array.from(p), states: {} };
+
+/** Our own meeting of two lines about the sample nearest to where SciPy's met. */
+function cornerOf(peak: string): Knee {
+  const at = Math.round((kept('corners').values[`${peak} t`] ?? 0) * 10);
+  const knee = kneeAt(samples.t, samples.p, at, at - REACH, at + REACH + 1, 300);
+  if (!knee) throw new Error(peak);
+  return knee;
+}
+const partsOf = (key: string): [Knee, string] => [
+  cornerOf(key.slice(0, key.lastIndexOf(' '))),
+  key.slice(key.lastIndexOf(' ') + 1),
+];
+
 const CASES = [
+  {
+    name: 'corners',
+    call: 'cornersNow',
+    ours: (key: string) => {
+      const [knee, part] = partsOf(key);
+      return part === 't' ? knee.t : knee.p;
+    },
+    within: 5e-4,
+  },
+  {
+    name: 'slopes',
+    call: 'slopesNow',
+    ours: (key: string) => {
+      const [knee, part] = partsOf(key);
+      return part === 'before' ? knee.before : knee.after;
+    },
+    within: 0.02,
+  },
   { name: 'units', call: 'unitsNow', ours: (id: string) => toCanonical(1, id), within: 1e-9 },
   {
     name: 'pairs',
@@ -92,6 +129,20 @@ describe.each(CASES)('$name, against a library of others', ({ name, call, ours, 
       return;
     }
     for (const [key, v] of Object.entries(values))
-      expect(Math.abs((today[key] ?? NaN) - v)).toBeLessThanOrEqual(1e-9 * Math.abs(v));
+      expect(Math.abs((today[key] ?? NaN) - v)).toBeLessThanOrEqual(1e-6 * Math.abs(v));
+  });
+});
+
+describe('events of a trace, against the peaks that SciPy finds in the same array', () => {
+  const theirs = Object.entries(kept('corners').values).filter(([key]) => key.endsWith(' t'));
+  const found = expectOk(analyse(samples, 'cycles')).events;
+
+  it('finds as many', () => {
+    expect(found).toHaveLength(theirs.length);
+    expect(theirs.length).toBeGreaterThan(8);
+  });
+
+  it.each(theirs)('%s', (_, time) => {
+    expect(Math.min(...found.map((e) => Math.abs(e.t - time)))).toBeLessThan(0.15);
   });
 });
