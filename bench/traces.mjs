@@ -1,5 +1,9 @@
 // Whole traces: what ten million samples cost beside plain passes over them, and how well events of every kind are found.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import Papa from 'papaparse';
 import { ROOT } from '../bin/lib/tools.mjs';
 import { round } from './technician.mjs';
 
@@ -10,9 +14,14 @@ const time = (work) => {
   return performance.now() - from;
 };
 
-export async function traceFigures(core, traces = 200) {
+export async function traceFigures(core, traces = 1000) {
   const { SIGNALS, scoreOf } = await import(join(ROOT, 'packages/core/dist/trace/testing.js'));
-  return { cost: costOf(core), events: eventsOf(core, SIGNALS, scoreOf, traces) };
+  return {
+    cost: costOf(core),
+    memory: memoryOf(),
+    parsing: parsingOf(core),
+    events: eventsOf(core, SIGNALS, scoreOf, traces),
+  };
 }
 
 /** A saw with noise: a pump's cycles, one a minute and a half, at twenty samples a second. */
@@ -40,6 +49,7 @@ function costOf(core, n = 1e7) {
   core.analyse({ t: t.subarray(0, 2e5), p: p.subarray(0, 2e5), states: {} }, 'cycles');
   const analysis = median(Array.from({ length: 3 }, () => time(() => core.analyse(samples, 'cycles'))));
   const built = core.buildPyramid(p);
+  const firstPicture = time(() => core.columnsOf(t, p, core.buildPyramid(p), 0, n / 20, 1280));
   const frames = Array.from({ length: 200 }, (_, k) => {
     const span = (n / 20) * 0.97 ** k;
     return time(() => core.columnsOf(t, p, built, (n / 20 - span) / 2, (n / 20 + span) / 2, 1280));
@@ -51,9 +61,80 @@ function costOf(core, n = 1e7) {
     analysis_ns: round((analysis / n) * 1e6),
     overPlainSum: round(analysis / plain),
     overPyramid: round(analysis / pyramid),
+    firstPicture_ms: round(firstPicture),
     picture1280_p95_ms: round(frames[Math.floor(frames.length * 0.95)]),
+    findPeaks_ns: round(findPeaks(p, n)),
+    overFindPeaks: round(analysis / ((findPeaks(p, n) * n) / 1e6)),
     sum: sum > 0,
   };
+}
+
+/** SciPy's find_peaks on the same array, prominence half the differential; ns a sample. */
+function findPeaks(p, n) {
+  const dir = mkdtempSync(join(tmpdir(), 'fn-peaks-'));
+  const path = join(dir, 'p.bin');
+  writeFileSync(path, new Uint8Array(p.buffer));
+  const code = `
+import sys, time, numpy as np
+from scipy.signal import find_peaks
+p = np.fromfile(sys.argv[1])
+best = 1e9
+for _ in range(3):
+    a = time.perf_counter(); find_peaks(p, prominence=70000); best = min(best, time.perf_counter() - a)
+print(best)`;
+  const seconds = Number(execFileSync('/usr/bin/python3', ['-c', code, path], { encoding: 'utf8' }));
+  rmSync(dir, { recursive: true });
+  return (seconds / n) * 1e9;
+}
+
+/** Peak memory of analysing ten million samples over that of their times and pressures, in a process of its own. */
+function memoryOf(n = 1e7) {
+  const code = `
+    const core = await import(${JSON.stringify(join(ROOT, 'packages/core/dist/index.js'))});
+    const { readFileSync } = await import('node:fs');
+    const peak = () => Number(/VmHWM:\\s+(\\d+)/.exec(readFileSync('/proc/self/status', 'utf8'))[1]);
+    const before = peak();
+    const t = new Float64Array(${n}), p = new Float64Array(${n});
+    for (let i = 0; i < ${n}; i++) { const x = (i / 1800) % 1; t[i] = i / 20; p[i] = 3e5 + 1e5 * (x < 0.4 ? x / 0.4 : (1 - x) / 0.6) + (i * 7919 % 101); }
+    const pyramid = core.buildPyramid(p);
+    core.analyse({ t, p, states: {} }, 'cycles', 101325, pyramid);
+    console.log(peak() - before);`;
+  const kB = Number(
+    execFileSync(process.execPath, ['--input-type=module', '-e', code], { encoding: 'utf8' }),
+  );
+  return {
+    samples: n,
+    peak_MB: round(kB / 1024),
+    overSamples: round((kB * 1024) / (16 * n)),
+    bound: '<= 2.5',
+  };
+}
+
+/** Reading a table of a million rows, beside Papa Parse reading it for nobody. */
+function parsingOf(core, rows = 1e6) {
+  let text = 't_s,p_psi\n';
+  for (let i = 0; i < rows; i++)
+    text += `${(i / 10).toFixed(1)},${(40 + 10 * Math.sin(i / 300)).toFixed(2)}\n`;
+  const MB = text.length / 1e6;
+  const nobody = median(
+    Array.from({ length: 3 }, () => time(() => Papa.parse(text, { chunk: () => undefined }))),
+  );
+  const ours = median(
+    Array.from({ length: 3 }, () =>
+      time(() => {
+        let reader;
+        let line = 0;
+        Papa.parse(text, {
+          chunk: ({ data }) => {
+            reader ??= new core.TableReader(core.expectOk(core.guessColumns(data.slice(0, 20))));
+            for (const row of data) if (line++ > 0) reader.row(row, line);
+          },
+        });
+        reader.done();
+      }),
+    ),
+  );
+  return { MB: round(MB), papaAlone_MBps: round(MB / (nobody / 1000)), ours_MBps: round(MB / (ours / 1000)) };
 }
 
 function eventsOf(core, SIGNALS, scoreOf, traces) {

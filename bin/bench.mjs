@@ -26,6 +26,7 @@ const core = await import(join(ROOT, 'packages/core/dist/index.js'));
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures } = await import('../bench/advisor.mjs');
+const { firmnessFigures } = await import('../bench/firmness.mjs');
 const { traceFigures } = await import('../bench/traces.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'fn-bench-'));
 const port = await freePort(20000 + Math.floor(Math.random() * 20000));
@@ -75,6 +76,7 @@ const out = {
   machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version },
   ...(await coreFigures(core)),
   advisor: advisorFigures(core),
+  firmness: firmnessFigures(core),
   traces: await traceFigures(core),
   append: await appendFigures(database, env, core),
 };

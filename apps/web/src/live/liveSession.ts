@@ -32,7 +32,7 @@ export interface LiveNow {
 }
 
 const RING = 20 * 60 * 25;
-const WINDOW_S = 4;
+const WINDOW_S = 3;
 /** The trace is looked through for events at most this often, ms. */
 const LOOK_MS = 1000;
 /** Samples of the trace that is looked through: about an hour. */

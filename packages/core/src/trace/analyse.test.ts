@@ -66,7 +66,14 @@ describe('a switch above the precharge', () => {
       const t = i / 10;
       const x = t % 240;
       // Down to 41 with water, at once to 36 without, back to 41 as the pump starts, up to 61.
-      const p = x < 120 ? 61 - x / 6 : x < 120.4 ? 41 - (x - 120) * 12.5 : x < 121 ? 36 + (x - 120.4) * 8.33 : 41 + (x - 121) / 6;
+      const p =
+        x < 120
+          ? 61 - x / 6
+          : x < 120.4
+            ? 41 - (x - 120) * 12.5
+            : x < 121
+              ? 36 + (x - 120.4) * 8.33
+              : 41 + (x - 121) / 6;
       store.push(t, (Math.round(p * 10 + noise.normal() * 0.5) / 10) * PSI);
     }
     const a = expectOk(analyse(store.take(), 'cycles'));

@@ -74,7 +74,8 @@ export function cornerAt(
     const win = windowOf(t, p, from, to, holes);
     const knee = win && kneeIn(win, range, grain.sd);
     // Lines that do not reach the extreme are those of something longer than it.
-    if (!knee || (sign < 0 && knee.p - e.p > short)) continue;
+    if (!knee || (sign < 0 && (knee.p - e.p > short || e.p - knee.p > short + between(knee, grain.dt))))
+      continue;
     const fits = agreed.every(
       (c) =>
         Math.abs(c.t - knee.t) <= AGREE * c.ut + grain.dt / 2 &&
@@ -89,6 +90,12 @@ export function cornerAt(
   return corner && points && ambient !== undefined
     ? { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) }
     : corner;
+}
+
+/** How far beyond the samples a corner may stand that falls between two of them, Pa. */
+function between(knee: Knee, dt: number): number {
+  const [a, b] = [Math.abs(knee.before), Math.abs(knee.after)];
+  return a + b > 0 ? (dt * a * b) / (a + b) : 0;
 }
 
 /** The better of two kinds of line; where they differ the shape itself is in doubt. */

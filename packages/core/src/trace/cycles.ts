@@ -5,6 +5,8 @@ import type { Grain } from './noise.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
 
+/** A damped needle shows the mean of this long on either side, s [common practice, no source]. */
+const NEEDLE_S = 0.15;
 /** A pressure that has stood at its height this long was cut out there, s. */
 const STOOD_S = 6;
 const LEAST_SAMPLES = 4;
@@ -137,8 +139,17 @@ function turnAt(
       from: knee.from,
       to: knee.to,
     };
-  const steep = Math.abs((p[k] ?? 0) - (p[Math.max(0, k - 1)] ?? 0));
-  return { t: t[k] ?? 0, p: e.p, u: Math.hypot(grain.sd, steep / 2), ut: grain.dt / 2, from: k, to: k + 1 };
+  // No two lines: as a damped needle would show it, and as sure as the samples about it agree.
+  const near = p.subarray(indexAt(t, (t[e.at] ?? 0) - NEEDLE_S), indexAt(t, (t[e.at] ?? 0) + NEEDLE_S) + 1);
+  const seen = near.length > 2 ? near.reduce((sum, x) => sum + x, 0) / near.length : e.p;
+  return {
+    t: t[e.at] ?? 0,
+    p: seen,
+    u: Math.hypot(grain.sd, Math.abs(seen - e.p), Math.abs((p[e.at] ?? 0) - (p[e.at - 1] ?? e.p)) / 2),
+    ut: grain.dt / 2,
+    from: e.arrived,
+    to: e.at + 1,
+  };
 }
 
 /** Turns by a contact or pump channel: the pressure where the line before the change arrives at it. */

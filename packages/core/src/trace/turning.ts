@@ -8,8 +8,7 @@ export interface TurningPoint {
 
 /**
  * Finds turning points on line: an extreme counts once the trace has come back from it by `depth`.
- * The value is the mean of the samples within `smooth_s` of the extreme that stand near it, so one noisy sample does not decide it,
- * nor the flank of a sudden fall.
+ * The value is the mean of the samples within `smooth_s` of the extreme, so one noisy sample does not decide it.
  */
 export class TurningDetector {
   private direction: 'rising' | 'falling' | undefined;
@@ -65,7 +64,6 @@ export class TurningDetector {
 
   private turnedAt(kind: 'low' | 'high', at: number, t: number, p: number): TurningPoint {
     this.direction = kind === 'high' ? 'falling' : 'rising';
-    const extreme = at === this.extremeT ? this.extremeP : kind === 'low' ? this.lowP : this.highP;
     this.extremeP = p;
     this.extremeT = t;
     let sum = 0;
@@ -73,7 +71,7 @@ export class TurningDetector {
     for (let i = this.recent.length - 1; i >= 0; i--) {
       const s = this.recent[i];
       if (!s || s.t < at - this.smooth_s) break;
-      if (s.t <= at + this.smooth_s && Math.abs(s.p - extreme) <= this.depth) {
+      if (s.t <= at + this.smooth_s) {
         sum += s.p;
         n++;
       }
