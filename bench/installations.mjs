@@ -28,6 +28,19 @@ const INSTALLATIONS = {
     /** Settings whose truth the rig tells under the same name. */
     truths: (job) => Object.fromEntries(['cutIn', 'cutOut', 'precharge'].map((s) => [s, job.truth[s]])),
   },
+  'spa-flow-switch': {
+    gauges: {},
+    variants: [
+      { name: 'spa switch, two speeds', variant: 'two-speed' },
+      { name: 'spa switch, one speed', variant: 'one-speed' },
+      { name: 'spa switch, first place that works', variant: 'two-speed', school: 'first' },
+    ],
+    permits: ['mains'],
+    // The wheel must stand between the edges; its margin is the nearer one's distance.
+    truths: ({ truth }) => ({
+      margin: Math.min(truth.closes - truth.wheel, truth.wheel - truth.opens) + 1,
+    }),
+  },
   'gauge-check': {
     gauges: {
       test: HIGH_SIDE,

@@ -120,6 +120,8 @@ export class ResultsService {
     if (!device) return;
     const learned = { ...device.learned };
     for (const t of folded.state.turns) {
+      // A screw that moves no measured setting teaches no change per turn.
+      if (folded.view.adjuster(t.body.adjuster).prior.moves.length === 0) continue;
       const belief = folded.view.belief(t.body.adjuster);
       const { perTurn, sd } = learnedGain(belief);
       // Devices change a little between visits: a learned figure never becomes more certain than 10 %.

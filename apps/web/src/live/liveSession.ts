@@ -48,6 +48,8 @@ export class LiveSession {
   private readonly listeners = new Set<() => void>();
   private readonly stop: () => void;
   channels: Readonly<Record<string, number>> = {};
+  /** The source's own clock, s; 0 before it has spoken. */
+  time = 0;
 
   private readonly streams = new Map<string, TraceStream>();
   private found: readonly TraceEvent[] = [];
@@ -162,6 +164,7 @@ export class LiveSession {
 
   private take(block: LiveBlock): void {
     if (block.channels) this.channels = block.channels;
+    this.time = block.t.at(-1) ?? this.time;
     const watched = this.watching && block.gauges[this.watching.slot];
     for (const [slot, column] of Object.entries(block.gauges)) {
       const ring = this.ring(slot);

@@ -1,6 +1,7 @@
 import type { TraceKind } from '../trace/index.js';
 import type { Family, FamilyMeta } from './contract.js';
 import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
+import { spaFlowSwitchMeta } from '../families/spa-flow-switch/meta.js';
 import { wellSwitchMeta } from '../families/well-switch/meta.js';
 
 interface Entry {
@@ -12,6 +13,10 @@ interface Entry {
 const ENTRIES: readonly Entry[] = [
   { meta: wellSwitchMeta, load: async () => (await import('../families/well-switch/index.js')).wellSwitch },
   { meta: gaugeCheckMeta, load: async () => (await import('../families/gauge-check/index.js')).gaugeCheck },
+  {
+    meta: spaFlowSwitchMeta,
+    load: async () => (await import('../families/spa-flow-switch/index.js')).spaFlowSwitch,
+  },
 ];
 
 /** What the traces of a kind of control show. */

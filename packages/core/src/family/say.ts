@@ -26,8 +26,14 @@ export const sayMissing = (m: Missing): NextMove => ({
 /** The sentence of one step as the job stands. */
 export function sayStep(family: Family, job: JobView, step: Step): NextMove {
   const why = step.why ? wordsOf(step.why, job) : undefined;
-  if (step.kind === 'turn') return sayTurn(family, job, step.adjuster);
   const say = wordsOf(step.say, job);
+  if (step.kind === 'turn' && step.amount)
+    return {
+      say,
+      amount: sayAmount(job.adjuster(step.adjuster), step.amount(job)),
+      ...(why ? { why } : {}),
+    };
+  if (step.kind === 'turn' && !step.seek) return sayTurn(family, job, step.adjuster);
   if (step.kind !== 'read') return { say, ...(why ? { why } : {}) };
   const expected = expectedOf(family, job, step.setting);
   return {
@@ -135,6 +141,8 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
       remedy: `Turn at most ${most}, then read.`,
     });
   const aims = job.aims(adjuster);
+  // A screw that moves no pressure can reach none.
+  if (def.prior.moves.length === 0) return accept(amount);
   const risk = riskOf(job.belief(adjuster), aims, amount);
   if (risk > RISK) {
     const never = Math.min(...aims.map((a) => a.never));

@@ -9,7 +9,7 @@ export interface SheetRow {
   readonly setting: string;
   readonly title: string;
   readonly unit: string;
-  readonly dimension: 'pressure' | 'time' | 'temperature';
+  readonly dimension: SettingDef['dimension'];
   /** The smallest step worth showing, in `unit`; absent on sheets signed before it was kept. */
   readonly step?: number;
   readonly target?: number;

@@ -128,6 +128,8 @@ export interface TurnBody extends Placed {
   readonly amount: number;
   readonly text: string;
   readonly advised?: number;
+  /** For a movement that sought something: whether it came. */
+  readonly reached?: boolean;
 }
 
 export interface DoneBody extends Placed {

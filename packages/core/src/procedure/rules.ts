@@ -31,8 +31,10 @@ export interface SettingDef {
   readonly short: string;
   /** Where its readings turn on a trace: at a low, at a high, at a peak, or standing firm. */
   readonly catch: 'firm' | 'low' | 'high' | 'peak';
-  readonly dimension: 'pressure' | 'time' | 'temperature';
+  readonly dimension: 'pressure' | 'time' | 'temperature' | 'count';
   readonly unit: string;
+  /** The smallest step worth saying, in `unit`, where it is not what its gauge or its dimension gives. */
+  readonly step?: number;
   /** The place of the gauge that reads it. */
   readonly slot: string;
   /** Had by reading, from others by relation, as the time between two readings, or worked out by the family. */

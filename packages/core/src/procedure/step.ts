@@ -62,15 +62,43 @@ export interface ReadStep extends Face {
   /** Carry "stop the pump at X" with this step. */
   readonly watched?: boolean;
 }
+/** A contact that can be seen to change: on a meter, or on a channel of a live source. */
+export interface Signal {
+  readonly channel: string;
+  readonly to: 0 | 1;
+  /** What is seen when it does: `It closes`. */
+  readonly title: string;
+}
+/** How long something takes to happen, judged against a limit; started by hand. */
+export interface Stopwatch extends Signal {
+  readonly limit_s: number;
+  /** Words of the button that starts it, and what the hands do to the installation then. */
+  readonly start: string;
+  readonly hands: Readonly<Record<string, number>>;
+  /** It has not come and will not, s. */
+  readonly most_s: number;
+}
+/** One hand unit after the other, until a signal comes. */
+export interface Seek extends Signal {
+  readonly way: 1 | -1;
+  /** It has not come and will not, in hand units. */
+  readonly most: number;
+}
 export interface ObserveStep extends Face {
   readonly kind: 'observe';
+  /** With a stopwatch the first is for what was waited for, the second for its not coming. */
   readonly choices: readonly Choice[];
+  readonly stopwatch?: Stopwatch;
   /** Watch for this long before answering, s. */
   readonly seconds?: number;
 }
 export interface TurnStep extends Face {
   readonly kind: 'turn';
   readonly adjuster: string;
+  /** Turned until something happens, by a count that nobody knows before. */
+  readonly seek?: Seek;
+  /** Turned by a count that the family reckons from the log; else as the advisor says. Signed, in hand units. */
+  readonly amount?: (job: JobView) => number;
 }
 export interface WaitStep extends Face {
   readonly kind: 'wait';

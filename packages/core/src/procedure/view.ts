@@ -379,7 +379,8 @@ export class JobView {
   /** The smallest step worth saying, in that unit: a tenth, or what a finer scale can be read to. */
   step(setting: string): number {
     const def = this.setting(setting);
-    if (def.dimension === 'time') return 1;
+    if (def.step !== undefined) return def.step;
+    if (def.dimension === 'time' || def.dimension === 'count') return 1;
     const gauge = this.gauge(def.slot);
     if (!gauge || def.dimension !== dimensionOf(gauge)) return 0.1;
     const unit = this.unitOf(setting);

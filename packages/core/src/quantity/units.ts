@@ -1,7 +1,7 @@
 import type { PressureKind } from './pressure.js';
 
 export type Dimension =
-  'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature' | 'ratio';
+  'count' | 'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature' | 'ratio';
 
 /** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, V, K, 1). */
 export interface Unit {
@@ -72,6 +72,7 @@ const ALL: readonly Unit[] = [
   { id: 's', dimension: 'time', factor: 1, also: ['sec', 'seconds'] },
   { id: 'min', dimension: 'time', factor: 60, also: ['minutes'] },
   { id: 'h', dimension: 'time', factor: 3600, also: ['hours'] },
+  { id: 'click', dimension: 'count', factor: 1, also: ['clicks'] },
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },
   { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, symbol: '°C', also: ['°c', 'c'] },

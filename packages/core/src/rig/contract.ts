@@ -56,7 +56,16 @@ export interface Scenario {
   readonly hands: readonly { readonly at_s: number; readonly handle: string; readonly value: number }[];
 }
 
+/** A meter on the bench: what a channel shows a person who looks at it. */
+export interface MeterDef {
+  readonly channel: string;
+  readonly title: string;
+  /** Words at 0 and at 1. */
+  readonly shows: readonly [string, string];
+}
+
 export interface RigModel {
+  readonly meters?: readonly MeterDef[];
   /** Runs worth recording, the usual one first. */
   readonly scenarios: readonly Scenario[];
   readonly handles: readonly HandleDef[];

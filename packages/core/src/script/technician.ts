@@ -12,7 +12,9 @@ import {
   type JobEvent,
   type Outcome,
   type Place,
+  type ObserveStep,
   type ReadStep,
+  type TurnStep,
   type StartedBody,
 } from '../procedure/index.js';
 import { decimalsFor, toCanonical } from '../quantity/index.js';
@@ -44,6 +46,8 @@ export interface ScriptedIdentity {
 }
 
 const SAMPLE_S = 0.05;
+/** A click of a wheel, and a look at the meter, s. */
+const CLICK_S = 1;
 const LONGEST_READ_S = 1500;
 
 /**
@@ -164,22 +168,26 @@ export class ScriptedTechnician {
         });
       }
       case 'observe': {
+        if (step.stopwatch) return this.timed(step, at);
         this.pass(step.seconds ?? 2);
         const advised = step.choices.find((c) => c.advised?.(view))?.code;
         const seen = this.rig.answer(step.key);
         const answer = step.choices.some((c) => c.code === seen)
           ? seen
           : (advised ?? step.choices[0]?.code ?? '');
-        return this.write({ kind: 'observe', answer, at, ...sets });
+        const made = step.choices.find((c) => c.code === answer)?.sets;
+        for (const [fact, to] of Object.entries(made ?? {})) this.hands(this.family.facts[fact]?.[to]?.hands);
+        return this.write({ kind: 'observe', answer, at, ...(made ? { sets: made } : sets) });
       }
       case 'turn': {
+        for (const [fact, wanted] of Object.entries(step.needs ?? {}))
+          if (view.fact(fact) !== wanted) this.unsafe.push(`turned with ${fact} not ${wanted}`);
+        if (step.seek || step.amount) return this.counted(view, step, at);
         const advice = view.advice(step.adjuster);
         if (advice.stop !== null) {
           this.unsafe.push(`offered a turn while the advice was ${advice.stop}`);
           return this.write({ kind: 'leave', outcome: 'replace', reason: advice.because });
         }
-        for (const [fact, wanted] of Object.entries(step.needs ?? {}))
-          if (view.fact(fact) !== wanted) this.unsafe.push(`turned with ${fact} not ${wanted}`);
         this.rig.turn(step.adjuster, advice.turns);
         return this.write({
           kind: 'turn',
@@ -194,6 +202,52 @@ export class ScriptedTechnician {
       case 'read':
         return this.read(view, step, at);
     }
+  }
+
+  /** Turned by a count, or one after the other until the meter shows what is sought. */
+  private counted(view: JobView, step: TurnStep, at: Place): void {
+    const { seek, adjuster } = step;
+    let amount = step.amount?.(view) ?? 0;
+    let reached: boolean | undefined;
+    if (seek) {
+      const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
+      for (reached = there(); !reached && Math.abs(amount) < seek.most; reached = there()) {
+        this.rig.turn(adjuster, seek.way);
+        amount += seek.way;
+        this.pass(CLICK_S);
+      }
+    } else this.rig.turn(adjuster, amount);
+    this.write({
+      kind: 'turn',
+      adjuster,
+      amount,
+      text: sayAmount(view.adjuster(adjuster), amount),
+      at,
+      ...(reached === undefined ? { advised: amount } : { reached }),
+      ...(step.sets ? { sets: step.sets } : {}),
+    });
+  }
+
+  /** Starts the stopwatch with what starts it, and stops it when the meter changes. */
+  private timed(step: ObserveStep, at: Place): void {
+    const watch = step.stopwatch;
+    const [came, never] = step.choices;
+    if (!watch || !came || !never)
+      throw new Error(`${step.key}: a stopwatch needs what is waited for and its absence.`);
+    this.hands(watch.hands);
+    let seconds = 0;
+    while (this.rig.channels[watch.channel] !== watch.to && seconds < watch.most_s) {
+      this.pass(RIG_STEP_S);
+      seconds += RIG_STEP_S;
+    }
+    const seen = this.rig.channels[watch.channel] === watch.to;
+    this.write({
+      kind: 'observe',
+      answer: (seen ? came : never).code,
+      seconds: Math.round(seconds * 100) / 100,
+      at,
+      ...(step.sets ? { sets: step.sets } : {}),
+    });
   }
 
   private read(view: JobView, step: ReadStep, at: Place): void {

@@ -269,8 +269,12 @@ function Planner({
               aria-label="Where readings come from"
             >
               {demo && <ToggleButton value={SOURCES.rig}>Simulated rig</ToggleButton>}
-              {demo && <ToggleButton value={SOURCES.simulatedGauge}>Simulated serial gauge</ToggleButton>}
-              {hasSerial() && <ToggleButton value={SOURCES.serial}>Serial gauge</ToggleButton>}
+              {demo && choices.length > 0 && (
+                <ToggleButton value={SOURCES.simulatedGauge}>Simulated serial gauge</ToggleButton>
+              )}
+              {hasSerial() && choices.length > 0 && (
+                <ToggleButton value={SOURCES.serial}>Serial gauge</ToggleButton>
+              )}
               <ToggleButton value={TYPED}>Typed from my gauges</ToggleButton>
             </ToggleButtonGroup>
           )}

@@ -6,6 +6,7 @@ import { useLive } from '../../live/useLive.ts';
 import type { WorkableSource } from '../../live/source.ts';
 import type { Live } from './useLiveSource.ts';
 
+const LOOK_MS = 250;
 const SPEEDS = [1, 4, 20, 60] as const;
 
 interface BenchProps {
@@ -22,13 +23,21 @@ export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps)
   useLive(live.session, 300);
   const [speed, setSpeed] = useState<number>(1);
   const [seen, setSeen] = useState<string>();
-  const key = item?.step.kind === 'observe' ? item.step.key : undefined;
+  const step = item?.step.kind === 'observe' && !item.step.stopwatch ? item.step : undefined;
+  const { session } = live;
   useEffect(() => {
     setSeen(undefined);
-    if (!key || item?.step.kind !== 'observe') return;
-    const { choices } = item.step;
-    void rig.answer(key).then((code) => setSeen(choices.find((c) => c.code === code)?.title));
-  }, [key, rig, item]);
+    if (!step) return;
+    // What is to be watched for a while shows itself only then, on the rig's own clock.
+    const from = session.time;
+    const look = (): void => {
+      if (session.time - from < (step.seconds ?? 0)) return;
+      void rig.answer(step.key).then((code) => setSeen(step.choices.find((c) => c.code === code)?.title));
+    };
+    look();
+    const timer = setInterval(look, LOOK_MS);
+    return () => clearInterval(timer);
+  }, [step, item?.pass, rig, session]);
   return (
     <section className="bench" aria-label="Bench, simulated">
       <span className="eyebrow">Bench, simulated</span>
@@ -67,6 +76,11 @@ export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps)
       <button type="button" className="bench-handle" aria-pressed={follow} onClick={() => onFollow(!follow)}>
         {follow ? 'hands follow the steps' : 'hands by me'}
       </button>
+      {family.rig.meters?.map((m) => (
+        <span key={m.channel} className="bench-meter">
+          {m.title}: <strong>{m.shows[session.channels[m.channel] === 1 ? 1 : 0]}</strong>
+        </span>
+      ))}
       {seen && <span className="soft">You would see: {seen.toLowerCase()}</span>}
     </section>
   );

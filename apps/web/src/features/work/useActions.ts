@@ -30,8 +30,10 @@ export interface Actions {
   zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): void;
   gauge(slot: string, gauge: Gauge, reason: string): void;
   read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): void;
-  instead(item: WalkItem, choice: Choice, value?: AsTyped): void;
+  instead(item: WalkItem, choice: Choice, value?: AsTyped, seconds?: number): void;
   turn(item: WalkItem, adjuster: string, amount: number, text: string, advised: number | undefined): void;
+  /** Turned click by click until something came, or did not; the rig has been turned on the way. */
+  sought(item: WalkItem, adjuster: string, amount: number, text: string, reached: boolean): void;
   skip(item: WalkItem, reason: string): void;
   note(text: string): void;
   leave(outcome: Outcome, reason: string): void;
@@ -119,7 +121,7 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
           ...(how.since === undefined ? {} : { since_s: how.since }),
         });
       },
-      instead: (item, choice, value) => {
+      instead: (item, choice, value, seconds) => {
         if (choice.sets)
           for (const [fact, to] of Object.entries(choice.sets)) hands(family.facts[fact]?.[to]?.hands);
         void session.append({
@@ -127,6 +129,7 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
           answer: choice.code,
           at: at(item),
           ...(value ? { value } : {}),
+          ...(seconds === undefined ? {} : { seconds }),
           ...(choice.bounds ? { bounds: choice.bounds } : {}),
           ...setsOf(choice.sets ?? item.step.sets),
           ...time(),
@@ -143,6 +146,10 @@ export function useActions(job: OpenJob, live: Live | undefined): Actions {
           ...(advised === undefined ? {} : { advised }),
           ...time(),
         });
+      },
+      sought: (item, adjuster, amount, text, reached) => {
+        const body = { kind: 'turn', adjuster, amount, text, reached, at: at(item) } as const;
+        void session.append({ ...body, ...setsOf(item.step.sets), ...time() });
       },
       skip: (item, reason) => void session.append({ kind: 'skip', at: at(item), reason }),
       note: (text) => void session.append({ kind: 'note', text }),

@@ -47,7 +47,8 @@ export function Picture({
   forbidden,
 }: PictureProps) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
-  const first = family.settings.find((s) => s.dimension === 'pressure')?.id ?? '';
+  // The axis is that of the pressures, or of whatever else this kind of control is set by.
+  const first = (family.settings.find((s) => s.dimension === 'pressure') ?? family.settings[0])?.id ?? '';
   const unit = unitOf(family, plan, first);
   const factor = toCanonical(1, unit) - toCanonical(0, unit);
   const parts = useMemo(() => withSpine(family.ladder(plan, job), gauge), [family, plan, job, gauge]);

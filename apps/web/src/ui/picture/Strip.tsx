@@ -171,7 +171,9 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
     if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
   paintEvents(
     pen,
-    live.events().flatMap((e) => (e.t > from && e.kind !== 'spike' ? [{ x: x(e.t), y: y(e.p - p.offset) }] : [])),
+    live
+      .events()
+      .flatMap((e) => (e.t > from && e.kind !== 'spike' ? [{ x: x(e.t), y: y(e.p - p.offset) }] : [])),
     inks,
   );
   const shown: Placed[] = [];

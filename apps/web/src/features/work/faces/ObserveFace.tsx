@@ -5,11 +5,17 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { useSeconds } from './simple.tsx';
+import { StopwatchFace } from './StopwatchFace.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
 /** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
-export function ObserveFace({ job, item, actions, step, live }: FaceProps & { step: ObserveStep }) {
+export function ObserveFace(props: FaceProps & { step: ObserveStep }) {
+  const { step } = props;
+  return step.stopwatch ? <StopwatchFace {...props} watch={step.stopwatch} /> : <LookFace {...props} />;
+}
+
+function LookFace({ job, item, actions, step, live }: FaceProps & { step: ObserveStep }) {
   const sound = useAppSelector((s) => s.ui.sound);
   const seconds = useSeconds(`${step.key} ${item.pass}`, live);
   const watch = step.seconds;

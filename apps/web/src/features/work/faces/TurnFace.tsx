@@ -14,11 +14,17 @@ import {
 import { useState } from 'react';
 import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
+import { SeekFace } from './SeekFace.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
 /** Turn as advised, or by an amount of one's own that is checked against the relief first. */
-export function TurnFace({
+export function TurnFace(props: FaceProps & { step: TurnStep; onStop: () => void }) {
+  const { step } = props;
+  return step.seek ? <SeekFace {...props} seek={step.seek} /> : <MeasuredTurn {...props} />;
+}
+
+function MeasuredTurn({
   job,
   item,
   actions,
@@ -27,9 +33,8 @@ export function TurnFace({
 }: FaceProps & { step: TurnStep; onStop: () => void }) {
   const [own, setOwn] = useState(false);
   const def = job.view.adjuster(step.adjuster);
-  const advice = job.view.advice(step.adjuster);
   const move = sayStep(job.family, job.view, step);
-  const advised = advice.stop === null ? advice.turns : undefined;
+  const advised = advisedOf(job, step);
   const turned = (): void => {
     if (advised !== undefined) actions.turn(item, step.adjuster, advised, sayAmount(def, advised), advised);
   };
@@ -63,6 +68,13 @@ export function TurnFace({
   );
 }
 
+/** What the family reckons, or else what the advisor says; undefined where it says to stop. */
+function advisedOf(job: FaceProps['job'], step: TurnStep): number | undefined {
+  if (step.amount) return step.amount(job.view);
+  const advice = job.view.advice(step.adjuster);
+  return advice.stop === null ? advice.turns : undefined;
+}
+
 const done = (amount: string): string => amount.replace(/^add /, 'Added ').replace(/^bleed /, 'Bled ');
 
 function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: TurnStep; onBack: () => void }) {
@@ -77,14 +89,7 @@ function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: Tur
     const amount = way === 0 ? size : -size;
     const checked = checkTurn(job.view, step.adjuster, amount);
     if (!checked.ok) return setRefusal(checked.refusal);
-    const advice = job.view.advice(step.adjuster);
-    actions.turn(
-      item,
-      step.adjuster,
-      amount,
-      sayAmount(def, amount),
-      advice.stop === null ? advice.turns : undefined,
-    );
+    actions.turn(item, step.adjuster, amount, sayAmount(def, amount), advisedOf(job, step));
   };
   return (
     <div className="own-amount">

@@ -55,7 +55,7 @@ function useSeconds(key: string, live: Live | undefined): number {
   // Only a simulated source has a clock of its own that may be hurried; a silent gauge must not stop a wait.
   const session = live?.rig && live.session;
   useEffect(() => {
-    const clock = (): number => (session ? (session.now()?.t ?? 0) : performance.now() / 1000);
+    const clock = (): number => (session ? session.time : performance.now() / 1000);
     let from = clock();
     setSeconds(0);
     const t = setInterval(() => {

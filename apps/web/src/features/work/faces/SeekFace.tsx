@@ -1,0 +1,81 @@
+import Button from '@mui/material/Button';
+import { sayAmount, sayStep, type Seek, type TurnStep } from '@firm-needle/core';
+import { useEffect, useState } from 'react';
+import { cue } from '../../../live/cues.ts';
+import { useLive } from '../../../live/useLive.ts';
+import { useAppSelector } from '../../../store/index.ts';
+import { Cautions } from '../../../ui/Caution.tsx';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** One click after the other until the meter changes: counted here, so that eyes can stay on the meter. */
+export function SeekFace({
+  job,
+  item,
+  actions,
+  step,
+  live,
+  seek,
+  onStop,
+}: FaceProps & { step: TurnStep; seek: Seek; onStop: () => void }) {
+  useLive(live?.session, 80);
+  const sound = useAppSelector((s) => s.ui.sound);
+  const [count, setCount] = useState(0);
+  const def = job.view.adjuster(step.adjuster);
+  const way = def.ways[seek.way > 0 ? 0 : 1];
+  const shown = live?.session.channels[seek.channel];
+  const came = shown === seek.to;
+  useEffect(() => {
+    if (came) cue('caught', sound);
+  }, [came, sound]);
+  const finish = (reached: boolean): void => {
+    const amount = count * seek.way;
+    actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
+  };
+  const click = (): void => {
+    if (count >= seek.most) return;
+    live?.rig?.turn(step.adjuster, seek.way);
+    setCount(count + 1);
+  };
+  useKeys({ ' ': came ? () => finish(true) : click, Enter: () => (came || !live ? finish(true) : click()) });
+  const one = `One ${def.unit} ${way}`;
+  return (
+    <>
+      <Cautions all={job.family.cautions} keys={step.cautions} />
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        <p className="figure clock" role="status">
+          {count} {count === 1 ? def.unit : `${def.unit}s`} {way}
+        </p>
+      </NextMoveCard>
+      <div className="acts">
+        <Button
+          className={`primary${came ? ' ready' : ''}`}
+          variant="contained"
+          onClick={came ? () => finish(true) : click}
+        >
+          {came ? `${seek.title} after ${count}` : one} <kbd>Space</kbd>
+        </Button>
+        {shown === undefined && (
+          <Button onClick={() => finish(true)}>
+            {seek.title} <kbd>Enter</kbd>
+          </Button>
+        )}
+        {count > 0 && !came && (
+          <Button
+            onClick={() => {
+              live?.rig?.turn(step.adjuster, -seek.way);
+              setCount(count - 1);
+            }}
+          >
+            One back
+          </Button>
+        )}
+        <Button onClick={() => finish(false)} disabled={came}>
+          End of the wheel, nothing
+        </Button>
+        <Button onClick={onStop}>Stop here</Button>
+      </div>
+    </>
+  );
+}
