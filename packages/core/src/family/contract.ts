@@ -74,7 +74,14 @@ export type LadderPart =
       readonly title: string;
     }
   | { readonly part: 'window'; readonly lower: number; readonly upper: number; readonly title: string }
-  | { readonly part: 'spine'; readonly lower: number; readonly upper: number; readonly title: string };
+  /** The scale's own reach; `drawn` where all of it is shown whatever stands on it. */
+  | {
+      readonly part: 'spine';
+      readonly lower: number;
+      readonly upper: number;
+      readonly title: string;
+      readonly drawn?: boolean;
+    };
 
 /** A computed figure of a plan that is not itself a setting: drawdown, run time. */
 export interface PlanFigure {

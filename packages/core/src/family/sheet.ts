@@ -38,6 +38,8 @@ export interface SheetTurn {
   readonly adjuster?: string;
   readonly amount?: number;
   readonly advised: boolean;
+  /** Turned until something came: by a count that nobody advised. */
+  readonly sought?: boolean;
   readonly wall: string;
   /** Mean change per unit learned after all turns is in `learned`; this is what one move did. */
   readonly effects: readonly { readonly setting: string; readonly before: number; readonly after: number }[];
@@ -127,6 +129,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       adjuster: t.body.adjuster,
       amount: t.body.amount,
       advised: t.body.advised !== undefined && Math.abs(t.body.advised - t.body.amount) < 1e-9,
+      ...(t.body.reached === undefined ? {} : { sought: true }),
       wall: t.wall,
       effects,
     };

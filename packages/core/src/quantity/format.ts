@@ -1,4 +1,4 @@
-import { fromCanonical, intervalFromCanonical, symbolOf } from './units.js';
+import { findUnit, fromCanonical, intervalFromCanonical, symbolOf } from './units.js';
 
 /** Decimals that show a step without inventing digits: 1 → 0, 0.5 → 1, 0.25 → 2, 0.2 → 1. */
 export function decimalsFor(step: number): number {
@@ -28,12 +28,15 @@ export const show = (value: number, { unit, step = 0.1 }: Shown): string =>
   figure(fromCanonical(value, unit), decimalsFor(step));
 
 /** A canonical value with its unit: `44.0 psi`. */
-export const showWithUnit = (value: number, shown: Shown): string =>
-  `${show(value, shown)} ${symbolOf(shown.unit)}`;
+export const showWithUnit = (value: number, shown: Shown): string => named(show(value, shown), shown.unit);
+
+/** A figure with its unit; what is counted stands in the plural but for one. */
+const named = (text: string, unit: string): string =>
+  `${text} ${symbolOf(unit)}${findUnit(unit)?.dimension === 'count' && text !== '1' ? 's' : ''}`;
 
 /** A difference of canonical values (an uncertainty, a change) with its unit: a temperature's offset does not count. */
 export const showInterval = (value: number, { unit, step = 0.1 }: Shown): string =>
-  `${figure(intervalFromCanonical(value, unit), decimalsFor(step))} ${symbolOf(unit)}`;
+  named(figure(intervalFromCanonical(value, unit), decimalsFor(step)), unit);
 
 /** A change as a figure that carries its sign. */
 export const showSigned = (value: number, shown: Shown): string => {

@@ -27,6 +27,7 @@ interface PickerProps {
 export function GaugePicker({ choices, chosen, onChoose, reasons, onReason, around }: PickerProps) {
   const today = format(new Date(), 'yyyy-MM-dd');
   const weighed = choices.filter((c) => c.slot.medium === 'water');
+  if (choices.length === 0) return null;
   return (
     <div className="gauge-picker">
       {choices.map(({ slot, ranked, borrow }) => {

@@ -11,7 +11,8 @@ const MOST_COLUMNS = 6;
 export function History({ family, control }: { family: Family; control: Control }) {
   const past = control.jobs.filter((j) => j.signedAt);
   if (past.length === 0) return <p className="soft">No signed visit yet.</p>;
-  const columns = past[0]?.rows.filter((r) => r.target !== undefined).slice(0, MOST_COLUMNS) ?? [];
+  const columns =
+    past[0]?.rows.filter((r) => r.target !== undefined || r.left?.verdict).slice(0, MOST_COLUMNS) ?? [];
   return (
     <table className="history">
       <caption className="eyebrow">Earlier visits, as found → as left</caption>

@@ -275,7 +275,9 @@ function Planner({
               {hasSerial() && choices.length > 0 && (
                 <ToggleButton value={SOURCES.serial}>Serial gauge</ToggleButton>
               )}
-              <ToggleButton value={TYPED}>Typed from my gauges</ToggleButton>
+              <ToggleButton value={TYPED}>
+                {choices.length > 0 ? 'Typed from my gauges' : 'By my own eyes'}
+              </ToggleButton>
             </ToggleButtonGroup>
           )}
           {refused && (

@@ -147,7 +147,7 @@ export function Turns({ sheet }: { sheet: Sheet }) {
         {sheet.turns.map((t, i) => (
           <li key={i}>
             {t.text}
-            {!t.advised && <span className="soft"> (own amount)</span>}
+            {!t.advised && !t.sought && <span className="soft"> (own amount)</span>}
             {t.effects.map((e) => (
               <span key={e.setting} className="figure sheet-effect">
                 {show(e.before, { unit: unitOf(sheet, e.setting) })} →{' '}
@@ -246,7 +246,7 @@ export function SheetDocument({
         </section>
       </div>
       <section>
-        <h2>Gauges</h2>
+        <h2>{sheet.gauges.length > 0 ? 'Gauges' : 'Seen on'}</h2>
         <ul className="sheet-gauges">
           {sheet.gauges.map((g) => (
             <li key={`${g.slot} ${g.label}`}>

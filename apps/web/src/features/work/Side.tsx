@@ -10,17 +10,16 @@ export function Side({ job }: { job: OpenJob }) {
   const sheet = sheetOf(family, view);
   const school = family.schools.find((s) => s.id === view.plan.school);
   const always = family.cautions.map((c) => c.key).slice(0, 2);
+  const said = family.plate
+    .filter((p) => p.required || view.plan.plate[p.id])
+    .map((p) => `${p.title} ${plateText(view.plan.plate[p.id], p.unit)}`)
+    .join(', ');
   return (
     <aside className="side" aria-label="Sheet" tabIndex={0}>
       <p className="eyebrow">Sheet</p>
       <h2>{view.started.control.name}</h2>
       <p className="soft side-sub">
-        {school?.title}.{' '}
-        {family.plate
-          .filter((p) => p.required)
-          .map((p) => `${p.title} ${plateText(view.plan.plate[p.id], p.unit)}`)
-          .join(', ')}
-        .
+        {school?.title}.{said && ` ${said}.`}
       </p>
       <SheetTable sheet={sheet} />
       {sheet.rows.some((r) => r.found?.verdict) && (

@@ -60,7 +60,7 @@ export function Picture({
   const spread = points.map((p) => p.p);
   const { lower, upper } = domainOf(parts, [...spread, ...rails.map((r) => r.value)], factor);
   const scale = makeScale(lower, upper, top, Math.max(bottom, top + 40));
-  const ladderWidth = onMove ? Math.max(180, width - 112) : compact ? 104 : 158;
+  const ladderWidth = onMove || family.slots.length === 0 ? Math.max(180, width - 112) : compact ? 104 : 158;
   return (
     <div className={`picture${compact ? ' compact' : ''}${onMove ? ' planning' : ''}`} ref={ref}>
       {width > 0 && (
@@ -79,7 +79,7 @@ export function Picture({
             onMove={onMove}
             forbidden={forbidden}
           />
-          {!onMove && (
+          {!onMove && family.slots.length > 0 && (
             <Strip
               scale={scale}
               left={ladderWidth}

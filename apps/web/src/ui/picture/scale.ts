@@ -55,6 +55,7 @@ export function domainOf(
     else if (p.part === 'bracket') all.push(p.from, p.to);
     else if (p.part === 'band' || p.part === 'window') all.push(p.lower, p.upper);
     else if (p.part === 'zone') all.push(p.lower);
+    else if (p.part === 'spine' && p.drawn) all.push(p.lower, p.upper);
   }
   const low = Math.min(...all);
   const high = Math.max(...all);

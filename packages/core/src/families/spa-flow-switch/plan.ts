@@ -25,7 +25,7 @@ export function ladder(_: Plan, job?: JobView): readonly LadderPart[] {
   const [closes, opens] = job ? [edgeAt(job, 'closes'), edgeAt(job, 'opens')] : [];
   const at = job ? position(job) : 0;
   const parts: LadderPart[] = [
-    { part: 'spine', lower: -DRAWN, upper: DRAWN, title: 'Clicks' },
+    { part: 'spine', lower: -DRAWN, upper: DRAWN, title: 'Clicks', drawn: true },
     {
       part: 'mark',
       setting: 'margin',
