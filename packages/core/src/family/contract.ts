@@ -72,6 +72,8 @@ export type LadderPart =
       readonly lower: number;
       readonly upper: number;
       readonly title: string;
+      /** It lies below its edge; else above it. */
+      readonly below?: boolean;
     }
   | { readonly part: 'window'; readonly lower: number; readonly upper: number; readonly title: string }
   /** The scale's own reach; `drawn` where all of it is shown whatever stands on it. */

@@ -74,16 +74,16 @@ export function Ladder(props: LadderProps) {
           <rect
             x={x0}
             width={width - x0}
-            y={scale.top}
-            height={Math.max(0, scale.y(z.lower) - scale.top)}
+            y={z.below ? scale.y(z.upper) : scale.top}
+            height={Math.max(0, z.below ? scale.bottom - scale.y(z.upper) : scale.y(z.lower) - scale.top)}
             fill="url(#hatch)"
             opacity="0.7"
           />
           <line
             x1={x0}
             x2={width}
-            y1={scale.y(z.lower)}
-            y2={scale.y(z.lower)}
+            y1={scale.y(edgeOf(z))}
+            y2={scale.y(edgeOf(z))}
             stroke="var(--ink)"
             strokeWidth="2"
           />
@@ -143,7 +143,7 @@ export function Ladder(props: LadderProps) {
   );
 }
 
-const number = (v: number): string => String(Math.round(v * 10) / 10);
+const number = (v: number): string => String(Math.round(v * 10) / 10).replace('-', '−');
 
 function Bracket({
   x,
@@ -185,7 +185,7 @@ function Marks(props: LadderProps & { x0: number }) {
       bad: forbidden?.has(m.setting) ?? false,
     })),
     ...zones.map((z) => ({
-      y: scale.y(z.lower) + 15,
+      y: scale.y(edgeOf(z)) + 15,
       text: compact ? (z.title.split(' ')[0] ?? '') : z.title,
       tone: 'var(--ink)',
       bad: false,
@@ -226,6 +226,10 @@ function Marks(props: LadderProps & { x0: number }) {
     </>
   );
 }
+
+/** Where a zone begins: what is forbidden lies above it, or below. */
+const edgeOf = (z: { lower: number; upper: number; below?: boolean }): number =>
+  z.below ? z.upper : z.lower;
 
 const shortOf = (family: Family, setting: string, title: string): string => {
   const short = family.settings.find((s) => s.id === setting)?.short ?? title;

@@ -38,7 +38,7 @@ export function ticksOf(
   for (let i = first; i <= last; i++) {
     const v = i * minor;
     const major = Math.abs(v / step - Math.round(v / step)) < 1e-6;
-    out.push({ value: v * factor, major, text: String(Number(v.toFixed(6))) });
+    out.push({ value: v * factor, major, text: String(Number(v.toFixed(6))).replace('-', '−') });
   }
   return out;
 }

@@ -28,7 +28,7 @@ export function ladder(_: Plan, job?: JobView): readonly LadderPart[] {
     { part: 'spine', lower: -DRAWN, upper: DRAWN, title: 'Clicks', drawn: true },
     {
       part: 'mark',
-      setting: 'margin',
+      setting: 'wheel',
       value: at,
       title: at === 0 ? 'Wheel as found' : 'Wheel now',
       movable: false,
@@ -47,6 +47,7 @@ export function ladder(_: Plan, job?: JobView): readonly LadderPart[] {
         lower: Math.min(opens - 8, -DRAWN),
         upper: opens - 0.5,
         title: 'closed with pumps off',
+        below: true,
       },
     );
   if (closes !== undefined && opens !== undefined)

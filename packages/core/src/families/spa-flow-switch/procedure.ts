@@ -10,6 +10,7 @@ import {
   type Seek,
   type TurnStep,
 } from '../../procedure/index.js';
+import { figure } from '../../quantity/index.js';
 import { HIGH_FOR_S, isTwoSpeed, LEAST_WINDOW, MOST_CLICKS, opensWithin } from './settings.js';
 import * as now from './state.js';
 
@@ -337,7 +338,7 @@ export const procedureOf = (plan: Plan): Procedure => ({
                   'middle',
                   'Turn the wheel to the middle of the window:',
                   (j) =>
-                    `It closes at ${now.edgeAt(j, 'closes')} and opens at ${now.edgeAt(j, 'opens')} clicks from where it was found.`,
+                    `It closes at ${figure(now.edgeAt(j, 'closes') ?? 0, 0)} and opens at ${figure(now.edgeAt(j, 'opens') ?? 0, 0)} clicks from where it was found.`,
                   toMiddle,
                 ),
                 until(settled, [

@@ -1,7 +1,7 @@
 import type { PlateParameter, School, Variant } from '../../family/contract.js';
 import type { AdjusterDef, Plan, SettingDef } from '../../procedure/index.js';
 import type { Limits } from '../../verdict/index.js';
-import { derivedDelay, derivedEdge, derivedMargin, derivedWindow } from './state.js';
+import { derivedDelay, derivedEdge, derivedMargin, derivedWheel, derivedWindow } from './state.js';
 
 export const variants: readonly Variant[] = [
   { id: 'two-speed', title: 'Low and high speed', values: {} },
@@ -57,7 +57,6 @@ export const LEAST_MARGIN = 3;
 export const MOST_CLICKS = 60;
 
 const clicks = {
-  short: '',
   catch: 'firm',
   dimension: 'count',
   unit: 'click',
@@ -86,6 +85,7 @@ export const settings: readonly SettingDef[] = [
     short: 'opens',
     derive: derivedEdge('opens'),
   },
+  { ...clicks, id: 'wheel', title: 'Wheel, from where it was found', short: 'wheel', derive: derivedWheel },
   { ...clicks, id: 'window', title: 'Window', short: 'window', derive: derivedWindow },
   { ...clicks, id: 'margin', title: 'Left to the nearer edge', short: 'margin', derive: derivedMargin },
   {

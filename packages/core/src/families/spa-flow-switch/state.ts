@@ -49,6 +49,10 @@ export const derivedEdge =
     return at === undefined || when === 'found' ? undefined : clicks(at, CLICK_U);
   };
 
+/** Where the wheel was left; counted, so without doubt. */
+export const derivedWheel = (job: JobView, when: When): Derived | undefined =>
+  when === 'left' && job.state.turns.length > 0 ? clicks(position(job), 0) : undefined;
+
 export function derivedWindow(job: JobView, when: When): Derived | undefined {
   const window = windowOf(job);
   return window === undefined || when === 'found' ? undefined : clicks(window, CLICK_U * Math.SQRT2);
