@@ -2,7 +2,7 @@
 // npm run shots: the current picture of every main view, from the demo data, into docs/screenshots.
 import { chromium } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
@@ -107,9 +107,28 @@ spawnSync(process.execPath, [
   csv,
 ]);
 await wide.goto(`${stack.url}/traces`);
+const unnamed = join(mkdtempSync(join(tmpdir(), 'fn-shots-')), 'pump-house.csv');
+writeFileSync(
+  unnamed,
+  [
+    'Elapsed;Room;Port 1',
+    ...Array.from(
+      { length: 400 },
+      (_, i) => `${i / 10};18,5;${(2.4 + i / 900).toFixed(2).replace('.', ',')}`,
+    ),
+  ].join('\n'),
+);
+await wide.getByLabel('Trace file').setInputFiles(unnamed);
+await wide.getByRole('heading', { name: 'What are its columns?' }).waitFor();
+await shot(wide, 'trace-columns');
 await wide.getByLabel('Trace file').setInputFiles(csv);
-await wide.getByText('samples,').waitFor();
+await wide.getByText('samples,').first().waitFor();
 await shot(wide, 'traces');
+await wide.goto(`${stack.url}/sites`);
+await wide.getByRole('link', { name: 'Heater flow switch', exact: true }).click();
+await wide.getByRole('button', { name: 'Start the job' }).click();
+await follow(wide, (say) => say.includes('to the middle'));
+await shot(wide, 'spa');
 await startJob(wide);
 await shot(wide, 'plan', true);
 await wide.getByRole('button', { name: 'Start the job' }).click();

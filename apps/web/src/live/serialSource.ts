@@ -30,7 +30,8 @@ export class SerialSource implements LiveSource {
     private readonly port: BytePort,
     private readonly slot: string,
     speaks: Speaks,
-    private readonly clock: () => number = () => performance.now() / 1000,
+    // Goes on over a reload, and does not jump when the wall clock is set.
+    private readonly clock: () => number = () => (performance.timeOrigin + performance.now()) / 1000,
   ) {
     this.slots = [slot];
     this.lines = new AsciiGauge(speaks.unit, speaks.ambient, speaks.timed);

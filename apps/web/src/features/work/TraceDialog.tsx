@@ -4,6 +4,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { useEffect } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { TraceDesk } from '../../traces/TraceDesk.tsx';
 import { useKeep } from '../../traces/useKeep.ts';
@@ -13,6 +14,8 @@ import { shownAs, type Actions } from './useActions.ts';
 interface Props {
   readonly job: OpenJob;
   readonly actions: Actions;
+  /** Dropped on the job. */
+  readonly file?: File | undefined;
   readonly onClose: () => void;
 }
 
@@ -21,10 +24,15 @@ const EXCERPT = 120;
 const REACH_S = 60;
 
 /** A logger's file on a job: what it shows is taken as the reading that the job asks for, one press a figure. */
-export function TraceDialog({ job, actions, onClose }: Props) {
+export function TraceDialog({ job, actions, file, onClose }: Props) {
   const kind = traceKindOf(job.family.meta.id) ?? 'cycles';
   const trace = useTrace(kind);
   const keep = useKeep(trace, kind);
+  useEffect(() => {
+    if (file) trace.open(file);
+    // A file is read once, when it was dropped.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [file]);
   const item = job.offered.now;
   const step = item?.step.kind === 'read' && job.offered.missing.length === 0 ? item.step : undefined;
   const gauge = step && job.view.gauge(step.slot);

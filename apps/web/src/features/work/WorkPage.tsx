@@ -100,12 +100,24 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
   const dispatch = useAppDispatch();
   const actions = useActions(job, live);
   const [asking, setAsking] = useState<Asking>();
+  const [dropped, setDropped] = useState<File>();
   useWakeLock();
   const { view, offered } = job;
   const done = offered.walk.filter((i) => i.status === 'done' || i.status === 'skipped').length;
   const show = (t: Tab): boolean => wide || tab === t;
   return (
-    <div className={`work${wide ? ' wide' : ''}`}>
+    <div
+      className={`work${wide ? ' wide' : ''}`}
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        const [file] = e.dataTransfer.files;
+        // A dialog that is open takes what is dropped on it itself.
+        if (!file || asking || !traceKindOf(job.family.meta.id)) return;
+        setDropped(file);
+        setAsking('trace');
+      }}
+    >
       <header className="top">
         <Link to="/" className="brand" aria-label="Today">
           <Brand />
@@ -173,7 +185,17 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
           </DialogContent>
         </Dialog>
       )}
-      {asking === 'trace' && <TraceDialog job={job} actions={actions} onClose={() => setAsking(undefined)} />}
+      {asking === 'trace' && (
+        <TraceDialog
+          job={job}
+          actions={actions}
+          file={dropped}
+          onClose={() => {
+            setAsking(undefined);
+            setDropped(undefined);
+          }}
+        />
+      )}
       {asking === 'gauge' && (
         <GaugeDialog
           job={job}

@@ -1,6 +1,7 @@
 import { ambientOf, seedOf, slotsOf, traceKindOf, type Family, type JobView } from '@firm-needle/core';
 import { useEffect, useState } from 'react';
 import { useControlQuery } from '../../store/api.ts';
+import { keepTrace, keptTrace } from '../../live/keptTrace.ts';
 import { LiveSession } from '../../live/liveSession.ts';
 import { RigSource } from '../../live/rigSource.ts';
 import { SerialSource, type BytePort } from '../../live/serialSource.ts';
@@ -33,10 +34,23 @@ export function useLiveSource(
   useEffect(() => {
     if (!family || !started || !port || signed) return;
     const source = serialOf(family, job, port);
-    const session = source && new LiveSession(source, [], traceKindOf(family.meta.id), ambientOn(job));
-    if (session) setLive({ session });
+    if (!source || !id) return;
+    let wanted = true;
+    let end: (() => void) | undefined;
+    void keptTrace(id).then((kept) => {
+      if (!wanted) return;
+      const session = new LiveSession(source, kept, traceKindOf(family.meta.id), ambientOn(job));
+      const stop = keepTrace(id, session, source.slots);
+      end = () => {
+        stop();
+        session.close();
+      };
+      setLive({ session });
+    });
     return () => {
-      session?.close();
+      wanted = false;
+      if (end) end();
+      else source.close();
       setLive(undefined);
     };
     // A port is opened once; the job's log does not change it.
@@ -62,7 +76,8 @@ export function useLiveSource(
         started.source === SOURCES.simulatedGauge
           ? serialOf(family, job, new SimulatedGauge(source, family, job), true)
           : undefined;
-      opened = new LiveSession(gauge ?? source, gauge ? [] : trace, traceKindOf(family.meta.id), ambient);
+      const kept = gauge ? trace.filter(([slot]) => gauge.slots.includes(slot)) : trace;
+      opened = new LiveSession(gauge ?? source, kept, traceKindOf(family.meta.id), ambient);
       setLive({ session: opened, rig: source });
       // For tests and the impatient: the rig's clock can be stepped from the console.
       Object.assign(window, { firmNeedleRig: source });
