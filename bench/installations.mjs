@@ -41,6 +41,17 @@ const INSTALLATIONS = {
       margin: Math.min(truth.closes - truth.wheel, truth.wheel - truth.opens) + 1,
     }),
   },
+  'washer-unloader': {
+    plate: { rating: '3000 psi', flow: '4 gpm', nozzle: '4.5 gpm', weakest: '4200 psi', hose: '50 ft' },
+    given: { head: '2700 psi' },
+    gauges: { test: dial('T-5', 'psi', 5000, 50, 0.5, '1A') },
+    variants: [
+      { name: 'unloader, gauge at the head', variant: 'at-head' },
+      { name: 'unloader, gauge at the gun', variant: 'at-gun' },
+    ],
+    permits: [],
+    truths: ({ truth }) => ({ working: truth.working, spike: truth.spike }),
+  },
   'gauge-check': {
     gauges: {
       test: HIGH_SIDE,

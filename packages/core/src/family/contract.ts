@@ -136,6 +136,8 @@ export interface Family extends JobRules {
   unproved(job: JobView): readonly Finding[];
   /** How the job should end as things stand, and why: offered at sign-off, chosen by the technician. */
   recommend(job: JobView): { readonly outcome: Outcome; readonly because: string };
+  /** What a turn must not reach, in words: `where the relief may open`. */
+  readonly ceiling?: string;
   /** How its jobs may end, where it is not the usual four. */
   readonly outcomes?: Readonly<Partial<Record<Outcome, string>>>;
   /** What the job showed of the gauges themselves, besides their zeros. */

@@ -48,7 +48,7 @@ export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
   const wanted = draft.given.filter((g) => !school.pins.includes(g.setting));
   const solved = solve(
     family.settings.filter((s) => s.had !== 'timing').map((s) => s.id),
-    family.relations,
+    family.relations.map((r) => ({ ...r, equals: r.equals + (r.plus?.(draft) ?? 0) })),
     pinned,
     [...base.filter((b) => !school.pins.includes(b.setting)), ...wanted],
   );

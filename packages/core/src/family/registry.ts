@@ -2,6 +2,7 @@ import type { TraceKind } from '../trace/index.js';
 import type { Family, FamilyMeta } from './contract.js';
 import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
 import { spaFlowSwitchMeta } from '../families/spa-flow-switch/meta.js';
+import { washerUnloaderMeta } from '../families/washer-unloader/meta.js';
 import { wellSwitchMeta } from '../families/well-switch/meta.js';
 
 interface Entry {
@@ -16,6 +17,10 @@ const ENTRIES: readonly Entry[] = [
   {
     meta: spaFlowSwitchMeta,
     load: async () => (await import('../families/spa-flow-switch/index.js')).spaFlowSwitch,
+  },
+  {
+    meta: washerUnloaderMeta,
+    load: async () => (await import('../families/washer-unloader/index.js')).washerUnloader,
   },
 ];
 

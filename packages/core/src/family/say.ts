@@ -107,10 +107,10 @@ function reason(
     );
     const worst = advice.expect.reduce((a, b) => (b.high > a.high ? b : a));
     parts.push(
-      `Worst case ${job.say(worst.high, worst.setting)} stays ${job.say(advice.room, worst.setting)} under where the relief may open.`,
+      `Worst case ${job.say(worst.high, worst.setting)} stays ${job.say(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
     );
   }
-  if (advice.probing) parts.push('A smaller turn first: more might reach the relief.');
+  if (advice.probing) parts.push('A smaller turn first: more might reach it.');
   return parts.join(' ');
 }
 

@@ -85,6 +85,8 @@ export interface FactDef {
 export interface Relation {
   readonly terms: Readonly<Record<string, number>>;
   readonly equals: number;
+  /** What the plate and the variant add to it, such as a pressure lost on the way to the gauge. */
+  readonly plus?: (plan: Pick<Plan, 'variant' | 'plate'>) => number;
   /** Hard relations hold by definition; soft ones fill in what nobody gave. */
   readonly hard: boolean;
 }

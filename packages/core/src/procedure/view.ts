@@ -420,14 +420,27 @@ export class JobView {
     return out.sort((a, b) => a.order - b.order).map((x) => x.what);
   }
 
+  /** Settings being worked out right now: two that follow from each other must not be asked in a circle. */
+  private readonly working = new Set<string>();
+
   private byRelation(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
+    if (this.working.has(def.id)) return undefined;
+    this.working.add(def.id);
+    try {
+      return this.related(def, when);
+    } finally {
+      this.working.delete(def.id);
+    }
+  }
+
+  private related(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
     for (const r of this.rules.relations) {
       const own = r.terms[def.id];
       if (!r.hard || own === undefined) continue;
       const others = Object.entries(r.terms).filter(([id]) => id !== def.id);
       const parts = others.map(([id, c]) => ({ c: c / own, f: this.figure(id, when) }));
       if (parts.some((p) => !p.f)) continue;
-      let value = r.equals / own;
+      let value = (r.equals + (r.plus?.(this.plan) ?? 0)) / own;
       for (const { c, f } of parts) value -= c * (f?.value ?? 0);
       return {
         setting: def.id,

@@ -21,6 +21,7 @@ export const wellSwitch: Family = {
   permits,
   facts,
   relations,
+  ceiling: 'where the relief may open',
   limits,
   never,
   worst,

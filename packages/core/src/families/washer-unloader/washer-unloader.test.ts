@@ -1,0 +1,212 @@
+import { describe, expect, it } from '@jest/globals';
+import { draftOf, give, makePlan, startJob, typePlate, typeSetting } from '../../family/index.js';
+import type { Gauge } from '../../gauge/index.js';
+import { JobView, offer, type Plan, type StartedBody } from '../../procedure/index.js';
+import { toCanonical } from '../../quantity/index.js';
+import { expectOk } from '../../result.js';
+import { ScriptedTechnician, type ScriptedJob } from '../../script/index.js';
+import { HandLog } from '../../testing.js';
+import { washerUnloader as family } from './index.js';
+import { fullFlowPressure, nozzleFor } from './plan.js';
+import { lossOf } from './settings.js';
+import { knee, spent } from './state.js';
+
+const psi = (n: number): number => toCanonical(n, 'psi');
+const gpm = (n: number): number => toCanonical(n, 'gpm');
+const GAUGE: Gauge = {
+  id: 'g',
+  label: 'T-5',
+  kind: 'bourdon',
+  unit: 'psi',
+  lower: 0,
+  upper: 5000,
+  division: 50,
+  readable: 0.25,
+  accuracy: { standard: 'B40.100', grade: '1A' },
+  medium: 'water',
+};
+const PLATE = { rating: '3100 psi', flow: '3.9 gpm', nozzle: '4.4 gpm', weakest: '4300 psi', hose: '40 ft' };
+const planOf = (
+  variant = 'at-head',
+  head = '2600 psi',
+  plate: Readonly<Record<string, string>> = {},
+): Plan => {
+  const typed = Object.entries({ ...PLATE, ...plate }).map(
+    ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
+  );
+  const draft = draftOf(family, variant, Object.fromEntries(typed));
+  return makePlan(family, give(draft, 'head', expectOk(typeSetting(family, 'head', head))));
+};
+const startedOf = (plan: Plan): StartedBody =>
+  expectOk(
+    startJob(family, {
+      plan,
+      site: { id: 's', name: 'Test', altitude_m: 10 },
+      control: { id: 'c', name: 'Unloader', equipment: 'Washer' },
+      technician: 'T',
+      permits: [],
+      gauges: { test: GAUGE },
+      rule: 'guarded',
+    }),
+  );
+const scripted = (plan: Plan, fault: string, seed: number): ScriptedJob =>
+  new ScriptedTechnician(
+    family,
+    family.rig.create({ plan, seed, ambient: 101325, faults: fault ? [fault] : [] }),
+    startedOf(plan),
+  ).run();
+const codes = (view: JobView): readonly string[] => family.findings(view).map((f) => f.code);
+const refusals = (plan: Plan): readonly string[] =>
+  family
+    .check(plan, 101325)
+    .filter((f) => f.severity === 'refuse')
+    .map((f) => f.code);
+const SEEDS = [1, 8, 27];
+
+describe('washer unloader, on its rig', () => {
+  it.each([
+    ['', 'left-as-found', undefined],
+    ['set-low', 'set', undefined],
+    ['worn-nozzle', 'replace', 'full-travel-low'],
+    ['slipping-belt', 'replace', 'full-travel-low'],
+    ['air-in-inlet', 'replace', 'air-inlet'],
+    ['leaking-check', 'replace', 'check-leaks'],
+    ['sticking-piston', 'replace', 'spike-large'],
+    ['wrong-spring', 'replace', 'spring'],
+  ])('%s ends as %s', (fault, outcome, finding) => {
+    for (const variant of ['at-head', 'at-gun'])
+      for (const seed of SEEDS) {
+        const job = scripted(planOf(variant), fault, seed);
+        expect(job.unsafe).toEqual([]);
+        expect(job.outcome).toBe(outcome);
+        if (finding) expect(codes(job.view)).toContain(finding);
+        if (outcome === 'set') {
+          expect(Math.abs((job.truth['head'] ?? 0) - psi(2600))).toBeLessThan(psi(120));
+          expect(job.truth['trapped'] ?? Infinity).toBeLessThan(psi(4300));
+        }
+      }
+  });
+
+  it('backs off past the knee, and never lets what is trapped reach the weakest part', () => {
+    const job = scripted(planOf(), 'worn-nozzle', 8);
+    expect(job.view.state.turns.at(-1)?.body).toMatchObject({ adjuster: 'handle', amount: -0.25 });
+    expect(job.truth['trapped'] ?? Infinity).toBeLessThan(psi(4300));
+  });
+
+  it('says what the worn nozzle passes now', () => {
+    const job = scripted(planOf(), 'worn-nozzle', 8);
+    expect(family.findings(job.view).find((f) => f.code === 'full-travel-low')?.message).toMatch(
+      /passes what a number \d\.\d passes, not 4\.4/,
+    );
+  });
+
+  it('counts the hose into the working pressure and not into what is trapped', () => {
+    const job = scripted(planOf('at-gun'), 'set-low', 8);
+    const figure = (id: string): number => job.view.figure(id, 'left')?.value ?? NaN;
+    expect((figure('head') - figure('working')) / psi(1)).toBeCloseTo(40, 6);
+    expect(figure('spike')).toBeCloseTo(figure('trapped') - figure('head'), 6);
+    // A gauge at the gun alone would overstate the spike by what the hose takes.
+    expect((figure('trapped') - figure('working') - figure('spike')) / psi(1)).toBeCloseTo(40, 6);
+  });
+});
+
+describe('the sums', () => {
+  it('knows a nozzle by its number: 4 gpm at 4000 psi is a number 4 [published nozzle charts, from memory]', () => {
+    expect(fullFlowPressure(gpm(4), gpm(4)) / psi(1)).toBeCloseTo(4000, 6);
+    expect(nozzleFor(gpm(4), psi(4000)) / gpm(1)).toBeCloseTo(4, 9);
+    // Chart points, to their rounding: number 3.0 at 3000 psi passes 2.6 gpm, number 5.0 at 2000 psi 3.5 gpm.
+    expect(nozzleFor(gpm(2.6), psi(3000)) / gpm(1)).toBeCloseTo(3, 1);
+    expect(nozzleFor(gpm(3.54), psi(2000)) / gpm(1)).toBeCloseTo(5, 1);
+  });
+
+  it('takes a pound a foot of hose and 75 for a coil, with water moving [common practice, no source]', () => {
+    expect(lossOf(planOf('at-head'))).toBe(0);
+    expect(lossOf(planOf('at-gun')) / psi(1)).toBeCloseTo(40, 6);
+    expect(lossOf(planOf('at-gun-coil')) / psi(1)).toBeCloseTo(115, 6);
+  });
+});
+
+describe('a plan that cannot be', () => {
+  it.each([
+    ['above the pump’s rating', planOf('at-head', '3200 psi'), 'above-rating'],
+    [
+      'trapped above the weakest part',
+      planOf('at-head', '2600 psi', { weakest: '2800 psi' }),
+      'spike-above-weakest',
+    ],
+    [
+      'more than the nozzle lets it make',
+      planOf('at-head', '2600 psi', { nozzle: '5.5 gpm' }),
+      'nozzle-too-big',
+    ],
+    ['beyond the spring', planOf('at-head', '2600 psi', { springMost: '2200 psi' }), 'spring-too-weak'],
+  ])('%s is refused', (_, plan, code) => {
+    expect(refusals(plan)).toContain(code);
+  });
+
+  it('wants a gauge of 1.2 times the rating', () => {
+    expect(family.worst(planOf(), 'test') / psi(1)).toBeCloseTo(3720, 6);
+  });
+
+  it('leaves a sound plan alone', () => {
+    expect(family.check(planOf(), 101325)).toEqual([]);
+  });
+});
+
+describe('what readings and turns say', () => {
+  const hand = (): HandLog => {
+    const h = new HandLog();
+    h.add(startedOf(planOf()));
+    return h;
+  };
+  const view = (h: HandLog): JobView => new JobView(family, h.log.state);
+  const read = (h: HandLog, setting: string, value: number): void =>
+    void h.add({
+      kind: 'read',
+      setting,
+      slot: 'test',
+      value: { text: String(value), unit: 'psi', value: psi(value) },
+      state: 'typed',
+      at: { key: `k-${setting}`, pass: '1', phase: 'adjust' },
+    });
+  const turn = (h: HandLog, amount: number): void =>
+    void h.add({ kind: 'turn', adjuster: 'handle', amount, text: '', at: { key: 'turn-handle', pass: '1' } });
+
+  it('is at the knee where only what is trapped grew, on the first turn or on a later one', () => {
+    const h = hand();
+    read(h, 'working', 2200);
+    read(h, 'trapped', 2540);
+    turn(h, 0.5);
+    read(h, 'working', 2210);
+    read(h, 'trapped', 2820);
+    expect(knee(view(h))).toBe(true);
+    expect(spent(view(h))).toBe(false);
+    const later = hand();
+    for (const [w, t] of [
+      [1800, 2140],
+      [2080, 2420],
+      [2100, 2690],
+    ] as const) {
+      if (w > 1800) turn(later, 0.5);
+      read(later, 'working', w);
+      read(later, 'trapped', t);
+    }
+    expect(knee(view(later))).toBe(true);
+  });
+
+  it('is not at the knee where both rise', () => {
+    const h = hand();
+    read(h, 'working', 2200);
+    read(h, 'trapped', 2540);
+    turn(h, 0.5);
+    read(h, 'working', 2470);
+    read(h, 'trapped', 2820);
+    expect(knee(view(h))).toBe(false);
+  });
+
+  it('asks for the cautions first, and turns only with the trigger released', () => {
+    const now = offer(family.procedure(planOf()), view(hand())).now;
+    expect(now?.step.cautions).toEqual(family.cautions.map((c) => c.key));
+    expect(JSON.stringify(family.procedure(planOf()))).toContain('"trigger":"released"');
+  });
+});
