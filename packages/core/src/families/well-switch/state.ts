@@ -30,8 +30,19 @@ export function emptiesFirst(job: JobView): boolean {
   return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
 }
 
+/** Every reading before the setting was first moved: also the last ones of a job in which nothing was turned. */
+const unmoved = (job: JobView, setting: string): readonly number[] => {
+  const first = job.state.turns.find((t) =>
+    job.adjuster(t.body.adjuster).prior.moves.some((m) => m.setting === setting),
+  );
+  return job
+    .readings(setting)
+    .filter((r) => r.kept.order < (first?.order ?? Infinity))
+    .map((r) => r.value);
+};
+
 const scatters = (job: JobView, setting: string): boolean => {
-  const found = foundOf(job, setting);
+  const found = unmoved(job, setting);
   return found.length >= 2 && Math.max(...found) - Math.min(...found) > 2.5 * job.agreement(setting);
 };
 
