@@ -1,6 +1,6 @@
 import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { fromCanonical, showWithUnit } from '../quantity/index.js';
+import { decimalsFor, fromCanonical, showWithUnit } from '../quantity/index.js';
 import { wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { sayAmount } from './sheet.js';
@@ -116,7 +116,8 @@ function reason(
 
 const plusMinus = (job: JobView, setting: string, mean: number, half: number): string => {
   const unit = job.setting(setting).unit;
-  return `${fromCanonical(mean, unit).toFixed(1)}\u00a0±\u00a0${fromCanonical(half, unit).toFixed(1)}\u00a0${unit}`;
+  const digits = Math.min(1, decimalsFor(job.step(setting)));
+  return `${fromCanonical(mean, unit).toFixed(digits)}\u00a0±\u00a0${fromCanonical(half, unit).toFixed(digits)}\u00a0${unit}`;
 };
 
 /**

@@ -93,6 +93,7 @@ export const slots: readonly GaugeSlot[] = [{ id: 'test', title: 'Test gauge', m
 
 const reading = {
   ...pressure,
+  step: 1,
   catch: 'firm',
   slot: 'test',
   had: 'reading',
