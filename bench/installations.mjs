@@ -52,6 +52,14 @@ const INSTALLATIONS = {
     permits: [],
     truths: ({ truth }) => ({ working: truth.working, spike: truth.spike }),
   },
+  'pilot-reducing': {
+    plate: { size: '3 in', supply: '88 psi', leastFlow: '30 gpm', relief: '75 psi', weakest: '150 psi' },
+    given: { flowing: '52 psi' },
+    gauges: { outlet: dial('T-6', 'psi', 100, 0.5, 0.5, '2A'), inlet: dial('T-7', 'psi', 160, 1, 0.5, '2A') },
+    variants: [{ name: 'reducing valve', variant: 'steel' }],
+    permits: [],
+    truths: ({ truth }) => ({ flowing: truth.flowing, rise: truth.rise }),
+  },
   'gauge-check': {
     gauges: {
       test: HIGH_SIDE,

@@ -46,6 +46,20 @@ for (const theme of ['daylight', 'plant'])
       await page.goto(`${stack.url}/traces`);
       await expect(page.getByRole('heading', { name: 'Traces' })).toBeVisible();
       await clean(page, 'traces');
+      const rows = Array.from({ length: 60 }, (_, i) => `${i};20;${(3 + Math.sin(i / 9)).toFixed(2)}`);
+      await page.getByLabel('Trace file').setInputFiles({
+        name: 'logger.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(['Elapsed;Room;Port', ...rows].join('\n')),
+      });
+      await expect(page.getByRole('heading', { name: 'What are its columns?' })).toBeVisible();
+      await clean(page, 'trace columns');
+      await page.goto(`${stack.url}/sites`);
+      await page.getByRole('link', { name: 'Heater flow switch', exact: true }).click();
+      await page.getByRole('button', { name: 'Start the job' }).click();
+      await hurry(page, 60);
+      await followSteps(page, (say) => say.startsWith('Turn the wheel'));
+      await clean(page, 'seek');
       await page.goto(`${stack.url}/sites`);
       await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
       await expect(page.getByText('Rating plate')).toBeVisible();

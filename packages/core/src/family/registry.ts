@@ -1,6 +1,7 @@
 import type { TraceKind } from '../trace/index.js';
 import type { Family, FamilyMeta } from './contract.js';
 import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
+import { pilotReducingMeta } from '../families/pilot-reducing/meta.js';
 import { spaFlowSwitchMeta } from '../families/spa-flow-switch/meta.js';
 import { washerUnloaderMeta } from '../families/washer-unloader/meta.js';
 import { wellSwitchMeta } from '../families/well-switch/meta.js';
@@ -21,6 +22,10 @@ const ENTRIES: readonly Entry[] = [
   {
     meta: washerUnloaderMeta,
     load: async () => (await import('../families/washer-unloader/index.js')).washerUnloader,
+  },
+  {
+    meta: pilotReducingMeta,
+    load: async () => (await import('../families/pilot-reducing/index.js')).pilotReducing,
   },
 ];
 

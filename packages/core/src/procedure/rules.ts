@@ -114,6 +114,8 @@ export interface JobRules {
   readonly facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
   /** What an adjustment of this setting must never reach, Pa. */
   never(plan: Plan, setting: string): number;
+  /** What an adjuster did up to this event says nothing of what it does now: something in between was mended. */
+  learnsFrom?(job: JobView, adjuster: string): number;
   /** The unit a plan is worked in where it is not the settings' own: that of the gauge under test. */
   unitOf?(plan: Plan, setting: string): string;
 }

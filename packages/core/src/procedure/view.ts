@@ -417,7 +417,11 @@ export class JobView {
         out.push({ order: o.order, what: { setting, value, sd } });
       }
     }
-    return out.sort((a, b) => a.order - b.order).map((x) => x.what);
+    const from = this.rules.learnsFrom?.(this, def.id) ?? 0;
+    return out
+      .filter((x) => x.order > from)
+      .sort((a, b) => a.order - b.order)
+      .map((x) => x.what);
   }
 
   /** Settings being worked out right now: two that follow from each other must not be asked in a circle. */

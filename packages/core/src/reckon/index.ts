@@ -2,3 +2,4 @@ export * from './water.js';
 export * from './saturation.js';
 export * from './tank.js';
 export * from './nozzle.js';
+export * from './pipe.js';

@@ -1,6 +1,7 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
 import type { Plan } from '../../procedure/index.js';
-import { showWithUnit, toCanonical } from '../../quantity/index.js';
+import { fromCanonical, showWithUnit, toCanonical } from '../../quantity/index.js';
+import { nozzleNumber, nozzlePressure } from '../../reckon/index.js';
 import type { Limits } from '../../verdict/index.js';
 import {
   DIAGNOSE_SPIKE,
@@ -14,12 +15,17 @@ import {
 } from './settings.js';
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
-const AT = psi(4000);
+/** Pressure that the whole flow makes through a nozzle given by its flow at 4000 psi, Pa; 0 where one is not known. */
+export function fullFlowPressure(flow: number, nozzle: number): number {
+  const p = nozzlePressure(fromCanonical(nozzle, 'gpm'), flow);
+  return p.ok ? p.value : 0;
+}
 
-/** Pressure that the whole flow makes through a nozzle of this number: Q = N √(P/4000). [published nozzle charts] */
-export const fullFlowPressure = (flow: number, nozzle: number): number => AT * (flow / nozzle) ** 2;
-/** Number of the nozzle that passes a flow at a pressure. */
-export const nozzleFor = (flow: number, pressure: number): number => flow / Math.sqrt(pressure / AT);
+/** Nozzle that passes a flow at a pressure, as its flow at 4000 psi, m³/s; 0 where one is not known. */
+export function nozzleFor(flow: number, pressure: number): number {
+  const n = nozzleNumber(flow, pressure);
+  return n.ok ? toCanonical(n.value, 'gpm') : 0;
+}
 
 export const limits = (
   values: Readonly<Record<string, number>>,

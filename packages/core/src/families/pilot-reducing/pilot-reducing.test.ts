@@ -1,0 +1,135 @@
+import { describe, expect, it } from '@jest/globals';
+import { draftOf, give, makePlan, startJob, typePlate, typeSetting } from '../../family/index.js';
+import type { Gauge } from '../../gauge/index.js';
+import { JobView, offer, type Plan, type StartedBody } from '../../procedure/index.js';
+import { toCanonical } from '../../quantity/index.js';
+import { cavitationIndex, criticalTime, speedIn, surgePressure } from '../../reckon/index.js';
+import { expectOk } from '../../result.js';
+import { ScriptedTechnician, type ScriptedJob } from '../../script/index.js';
+import { HandLog } from '../../testing.js';
+import { pilotReducing as family } from './index.js';
+
+const psi = (n: number): number => toCanonical(n, 'psi');
+const gauge = (id: string, upper: number): Gauge => ({
+  id,
+  label: id,
+  kind: 'bourdon',
+  unit: 'psi',
+  lower: 0,
+  upper,
+  division: 0.5,
+  readable: 0.5,
+  accuracy: { standard: 'B40.100', grade: '2A' },
+  medium: 'water',
+});
+const PLATE = { size: '3 in', supply: '88 psi', leastFlow: '30 gpm', relief: '75 psi', weakest: '150 psi' };
+const planOf = (flowing = '52 psi', plate: Readonly<Record<string, string>> = {}): Plan => {
+  const typed = Object.entries({ ...PLATE, ...plate }).map(
+    ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
+  );
+  const draft = draftOf(family, 'steel', Object.fromEntries(typed));
+  return makePlan(family, give(draft, 'flowing', expectOk(typeSetting(family, 'flowing', flowing))));
+};
+const startedOf = (plan: Plan): StartedBody =>
+  expectOk(
+    startJob(family, {
+      plan,
+      site: { id: 's', name: 'Test', altitude_m: 10 },
+      control: { id: 'c', name: 'Valve', equipment: 'Main' },
+      technician: 'T',
+      permits: [],
+      gauges: { outlet: gauge('O-1', 100), inlet: gauge('I-1', 160) },
+      rule: 'guarded',
+    }),
+  );
+const scripted = (fault: string, seed: number, plan = planOf()): ScriptedJob =>
+  new ScriptedTechnician(
+    family,
+    family.rig.create({ plan, seed, ambient: 101325, faults: fault ? [fault] : [] }),
+    startedOf(plan),
+  ).run();
+const codes = (view: JobView): readonly string[] => family.findings(view).map((f) => f.code);
+
+describe('reducing valve, on its rig', () => {
+  it.each([
+    ['', 'left-as-found', undefined],
+    ['set-low', 'set', undefined],
+    ['trapped-air', 'left-as-found', 'was-air'],
+    ['low-flow', 'left-as-found', 'was-flow'],
+    ['shut-cock', 'set', 'was-cock'],
+    ['blocked-strainer', 'set', 'was-strainer'],
+    ['torn-diaphragm', 'replace', 'diaphragm'],
+    ['seat-debris', 'replace', 'seat-leaks'],
+  ])('%s ends as %s', (fault, outcome, finding) => {
+    for (const seed of [4, 19, 33]) {
+      const job = scripted(fault, seed);
+      expect(job.unsafe).toEqual([]);
+      expect(job.outcome).toBe(outcome);
+      if (finding) expect(codes(job.view)).toContain(finding);
+      if (outcome === 'set') expect(Math.abs((job.truth['flowing'] ?? 0) - psi(52))).toBeLessThan(psi(2));
+    }
+  });
+
+  it('puts the screw back as found before a cock is opened, and learns only from what came after', () => {
+    const { view } = scripted('shut-cock', 4);
+    const keys = view.state.turns.map((t) => t.body.at.key);
+    const back = keys.indexOf('put-back');
+    expect(back).toBeGreaterThan(0);
+    const upTo = view.state.turns.slice(0, back + 1).reduce((sum, t) => sum + t.body.amount, 0);
+    expect(upTo).toBeCloseTo(0, 9);
+    expect(family.learnsFrom?.(view, 'pilot')).toBeGreaterThan(view.state.turns[back]?.order ?? Infinity);
+  });
+
+  it('never turns without flow', () => {
+    const job = scripted('set-low', 19);
+    const turn = JSON.stringify(family.procedure(job.view.plan)).match(
+      /"key":"turn-pilot".*?"needs":\{(.*?)\}/,
+    );
+    expect(turn?.[1]).toContain('"flow":"enough"');
+  });
+});
+
+describe('the sums', () => {
+  it('surges as a textbook works it by hand: 1000 kg/m³, 1200 m/s, 2 m/s stopped are 2.4 MPa [Joukowsky]', () => {
+    expect(surgePressure(1200, 2, 1000)).toBeCloseTo(2.4e6, 3);
+    expect(criticalTime(600, 1200)).toBe(1);
+    expect(speedIn(0.0314159265, 0.2)).toBeCloseTo(1, 6);
+  });
+
+  it('refuses a cavitation index without a drop, and falls as more is taken away', () => {
+    expect(cavitationIndex(psi(50), psi(60), 101325).ok).toBe(false);
+    const index = (outlet: number): number => expectOk(cavitationIndex(psi(150), psi(outlet), 101325));
+    expect(index(100)).toBeGreaterThan(index(50));
+    expect(index(100)).toBeCloseTo((psi(100) + 101325 - 2339) / psi(50), 9);
+  });
+});
+
+describe('a plan that cannot be', () => {
+  const refusals = (plan: Plan): readonly string[] =>
+    family
+      .check(plan, 101325)
+      .filter((f) => f.severity === 'refuse')
+      .map((f) => f.code);
+  it.each([
+    ['an outlet above its inlet', planOf('90 psi', { relief: '120 psi' }), 'outlet-above-inlet'],
+    ['hardly any drop', planOf('82 psi', { relief: '120 psi' }), 'drop-small'],
+    ['lock-up at the relief', planOf('72 psi'), 'lock-up-relief'],
+    ['lock-up above the weakest part', planOf('52 psi', { weakest: '55 psi' }), 'lock-up-weakest'],
+    ['a draw below the least flow', planOf('52 psi', { draw: '12 gpm' }), 'flow-below-least'],
+  ])('%s is refused', (_, plan, code) => {
+    expect(refusals(plan)).toContain(code);
+  });
+
+  it('passes a sound one, lock-up five over flowing [common practice, no source]', () => {
+    const plan = planOf();
+    expect(family.check(plan, 101325)).toEqual([]);
+    expect(((plan.values['lockUp'] ?? 0) - (plan.values['flowing'] ?? 0)) / psi(1)).toBeCloseTo(5, 6);
+  });
+});
+
+it('asks for the cautions first', () => {
+  const h = new HandLog();
+  h.add(startedOf(planOf()));
+  const now = offer(family.procedure(planOf()), new JobView(family, h.log.state)).now;
+  expect(now?.step.cautions).toEqual(family.cautions.map((c) => c.key));
+});
