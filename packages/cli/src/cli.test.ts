@@ -141,6 +141,11 @@ describe('needle advise', () => {
     expect((await advise({ now_Pa: 52.3 * psi, history: flat }))['stop']).toBe('saturated');
   });
 
+  it('says where the scale ends before the target does', async () => {
+    expect((await advise({ scale_Pa: [20 * psi, 55 * psi] }))['stop']).toBe('end-of-scale');
+    expect((await advise({ scale_Pa: [20 * psi, 80 * psi] }))['stop']).toBeNull();
+  });
+
   it('refuses what it cannot work with', async () => {
     expect((await advise({ now_Pa: null })).error?.code).toBe('not-a-number');
     expect((await advise({ lower_Pa: 62 * psi })).error?.code).toBe('limits-crossed');

@@ -26,6 +26,8 @@ interface AdviseRequest {
     readonly now_Pa: number;
     readonly never_Pa: number;
   }[];
+  /** What the scale or the spring reaches; the family's own where it says nothing. */
+  readonly scale_Pa?: readonly [number, number];
   readonly backlash_turns?: number;
   readonly prior?: { readonly perTurn_Pa: number; readonly spread: number };
   readonly history?: readonly {
@@ -97,6 +99,17 @@ export async function adviseOne(r: AdviseRequest): Promise<object> {
         stop: 'saturated',
         perTurn: prior.perTurn,
         because: 'The last turn moved it far less than the turns before: the screw has no more to give.',
+      },
+      r,
+    );
+  const own = known?.settings.find((s) => s.id === r.setting);
+  const [lowest, highest] = r.scale_Pa ?? [own?.lower ?? -Infinity, own?.upper ?? Infinity];
+  if (!inside && (r.target_Pa < lowest || r.target_Pa > highest))
+    return answerOf(
+      {
+        stop: 'end-of-scale',
+        perTurn: prior.perTurn,
+        because: 'The target lies beyond what the scale or the spring reaches: no turn gets there.',
       },
       r,
     );

@@ -30,7 +30,8 @@ export interface Expectation {
   readonly high: number;
 }
 
-export type StopReason = 'in-limits' | 'no-response' | 'reversed' | 'saturated' | 'unsafe' | 'not-read';
+export type StopReason =
+  'in-limits' | 'no-response' | 'reversed' | 'saturated' | 'end-of-scale' | 'unsafe' | 'not-read';
 
 export type Advice =
   | {
