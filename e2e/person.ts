@@ -76,6 +76,8 @@ const onScreen = (page: Page): Promise<{ say: string; face: string }> =>
 const press = (page: Page, say: string): Promise<boolean> =>
   page.evaluate((expected) => {
     if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
+    // What is to be watched for a while is not answered before it was.
+    if (/ s to watch/.test(document.querySelector('.clock')?.textContent ?? '')) return false;
     const buttons = [...document.querySelectorAll<HTMLButtonElement>('.acts button:not([disabled])')];
     const seen = [...document.querySelectorAll('.bench span')]
       .map((s) => s.textContent ?? '')

@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { creptAway } from './procedure.js';
 import { psi } from './settings.js';
@@ -63,6 +64,7 @@ export function findings(job: JobView): readonly Finding[] {
       `Lock-up stands ${job.say(rise, 'rise')} over flowing.`,
       'About 5 is usual: seat or pilot.',
     );
+  out.push(...zeroFindings(job, ['outlet', 'inlet']));
   return out;
 }
 
@@ -85,6 +87,7 @@ export function unproved(job: JobView): readonly Finding[] {
       lacks(`${id}-out`, `${job.setting(id).title} is outside its limits.`, id);
   if (now.answerAt(job, 'creep') !== 'stands')
     lacks('not-watched', 'Lock-up was not seen to stand for a minute.', 'lockUp');
+  out.push(...zeroRefusals(job, ['outlet', 'inlet']));
   return out;
 }
 

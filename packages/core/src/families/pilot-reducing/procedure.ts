@@ -122,7 +122,7 @@ export const procedure: Procedure = {
       say: `Vent the ${slot} gauge to air and read its zero.`,
       slot,
       needs: { cautions: 'read' },
-      hands: { inlet: 0, draw: 1 },
+      hands: { gauges: 0 },
       tools: ['two test gauges'],
     })),
     {
@@ -147,7 +147,7 @@ export const procedure: Procedure = {
       why: 'Air makes the valve slow and elastic.',
       cautions: ['stored'],
       sets: { inlet: 'open' },
-      hands: { inlet: 1, draw: 0 },
+      hands: { gauges: 1, inlet: 1, draw: 0 },
     },
     flowOn('first-flow'),
     {
@@ -296,7 +296,7 @@ export const procedure: Procedure = {
       title: 'Locked',
       say: 'Pilot lock nut tight, speed controls locked, gauges off, ports plugged, draw as the customer had it.',
       sets: { flow: 'shut' },
-      hands: { draw: 0 },
+      hands: { draw: 0, gauges: 0 },
     },
     ...(['outlet', 'inlet'] as const).map((slot): Node => ({
       kind: 'zero',

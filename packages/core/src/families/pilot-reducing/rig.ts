@@ -60,7 +60,7 @@ class ReducingRig implements Rig {
       p: 0,
       turned: 0,
       crept: 0,
-      handles: { inlet: 0, draw: 0, cocks: 0, strainer: 0, bleed: 0, closing: 0 },
+      handles: { gauges: 0, inlet: 0, draw: 0, cocks: 0, strainer: 0, bleed: 0, closing: 0 },
       zeroed: {},
     };
   }
@@ -82,7 +82,14 @@ class ReducingRig implements Rig {
   }
 
   gauge(slot: string): number {
-    const p = slot === 'inlet' ? (this.s.handles['inlet'] === 1 ? this.supply : 0) : this.s.p;
+    const p =
+      this.s.handles['gauges'] !== 1
+        ? 0
+        : slot === 'inlet'
+          ? this.s.handles['inlet'] === 1
+            ? this.supply
+            : 0
+          : this.s.p;
     return p + (this.zeroError[slot] ?? 0) + (this.s.zeroed[slot] ?? 0) + NOISE * this.noise.normal();
   }
 
@@ -183,12 +190,14 @@ export const pilotReducingRig: RigModel = {
       title: 'Draw opened and shut',
       slot: 'outlet',
       hands: [
+        { at_s: 0, handle: 'gauges', value: 1 },
         { at_s: 0, handle: 'inlet', value: 1 },
         ...Array.from({ length: 12 }, (_, i) => ({ at_s: 60 * i, handle: 'draw', value: (i + 1) % 2 })),
       ],
     },
   ],
   handles: [
+    { id: 'gauges', title: 'Gauges', positions: two('Vented', 'Connected') },
     { id: 'inlet', title: 'Inlet', positions: two('Shut', 'Open') },
     { id: 'draw', title: 'Draw', positions: [...two('Shut', 'Open'), { title: 'Two open', value: 2 }] },
     { id: 'cocks', title: 'Pilot cocks', positions: two('As found', 'Open') },

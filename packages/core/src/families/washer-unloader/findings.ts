@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { fromCanonical } from '../../quantity/index.js';
 import { nozzleFor } from './plan.js';
@@ -59,6 +60,7 @@ export function findings(job: JobView): readonly Finding[] {
     );
   if (now.answerAt(job, 'repeats') === 'cycles')
     add('replace', 'cycles', 'It cycles by itself with the trigger released.', 'Check seat or gun leak.');
+  out.push(...zeroFindings(job, ['test']));
   return out;
 }
 
@@ -83,6 +85,7 @@ export function unproved(job: JobView): readonly Finding[] {
     lacks('working-out', 'The working pressure is outside its limits.', 'working');
   if (now.answerAt(job, 'repeats') !== 'repeats')
     lacks('not-cycled', 'It was not seen to repeat over five pulls.', 'working');
+  out.push(...zeroRefusals(job, ['test']));
   return out;
 }
 

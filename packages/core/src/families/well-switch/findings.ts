@@ -1,6 +1,6 @@
 import type { Finding } from '../../family/contract.js';
+import { zeroFindings } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
-import { spanOf } from '../../gauge/index.js';
 import { advisedDecision } from './procedure.js';
 import { SHORTEST_RUN_S } from './settings.js';
 import * as now from './state.js';
@@ -124,25 +124,7 @@ export function findings(job: JobView): readonly Finding[] {
     if (advice.stop !== null)
       add('replace', advice.stop, advice.because, 'Stop here; replace the switch or change the plan.');
   }
-  for (const slot of ['system', 'air']) {
-    const zero = job.zero(slot);
-    const gauge = job.gauge(slot);
-    if (!zero || !gauge) continue;
-    if (!zero.fit)
-      add(
-        'warn',
-        'gauge-unfit',
-        `${gauge.label}: ${zero.because}`,
-        'Use another gauge; these readings are in doubt.',
-      );
-    else if (Math.abs(zero.offset) > spanOf(gauge).division)
-      add(
-        'say',
-        'gauge-zero',
-        `${gauge.label} stood ${job.say(zero.offset, slot === 'air' ? 'precharge' : 'cutIn')} off zero; it is carried as a correction.`,
-        'Have it adjusted.',
-      );
-  }
+  out.push(...zeroFindings(job, ['system', 'air']));
   return out;
 }
 
