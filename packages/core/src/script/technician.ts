@@ -254,7 +254,7 @@ export class ScriptedTechnician {
     const gauge = view.gauge(step.slot);
     if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
     const noise = this.family.rig.noise(view.plan)[step.slot] ?? 0;
-    const caught = this.catch(step, spanOf(gauge).readableStep, noise);
+    const caught = this.catch(step, Math.max(spanOf(gauge).readableStep, noise), noise);
     const never = step.watched ? this.family.never(view.plan, step.setting) : Infinity;
     if (this.rig.channels['relief'] === 1 && step.watched && view.state.turns.length > 0)
       this.unsafe.push('the relief lifted after an advised turn');

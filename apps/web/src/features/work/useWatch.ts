@@ -20,12 +20,14 @@ export function useWatch(job: OpenJob, live: Live | undefined, slot: string): vo
   const key = watchKey(item, job.offered.missing.length, slot);
   useEffect(() => {
     if (!live || !gauge) return;
+    const noise = job.family.rig.noise(job.view.plan)[slot] ?? 0;
     live.session.watch({
       key,
       slot,
       wanted: step?.kind === 'read' ? step.catch : 'firm',
-      resolution: spanOf(gauge).readableStep,
-      noise: job.family.rig.noise(job.view.plan)[slot] ?? 0,
+      // What a sensor's noise hides cannot be waited for.
+      resolution: Math.max(spanOf(gauge).readableStep, noise),
+      noise,
     });
   }, [live, key, slot, gauge, step, job.family, job.view.plan]);
 }
