@@ -15,8 +15,10 @@ test('a reducing valve that does not follow: a shut cock is found, then it is se
   expect(said.some((s) => s.startsWith('It does not follow. Before anything is opened'))).toBe(true);
   await expect(page.getByText('Set and proved')).toBeVisible();
   await expect(page.getByText('A cock of the pilot circuit was shut.')).toBeVisible();
-  const row = page.locator('.sheet-table tr', { hasText: 'Flowing' });
-  await expect(row.locator('td').nth(2)).toContainText(/4[678]\.\d/);
+  const left = page.locator('.sheet-table tr', { hasText: 'Flowing' }).locator('td').nth(2);
+  await expect(left).toContainText(/\d\d\.\d/);
+  // 47 psi and half a band of 1.5.
+  expect(Math.abs(Number.parseFloat((await left.textContent()) ?? '') - 47)).toBeLessThanOrEqual(1.5);
 });
 
 test('a seat that leaks is not set but cleaned', async ({ page, stack }) => {

@@ -20,6 +20,8 @@ import { useLayoutEffect, useState } from 'react';
 export interface KeypadProps {
   readonly title: string;
   readonly gauge: Gauge;
+  /** What it is read from, where that is not one of our gauges. */
+  readonly from?: string;
   readonly family: Family;
   readonly job: JobView;
   /** The setting read, for plausibility; absent for a zero. */
@@ -93,7 +95,7 @@ export function Keypad(props: KeypadProps) {
       <div className="keypad-head">
         <h2>{title}</h2>
         <span className="soft">
-          gauge {gauge.label}, {rangeText(gauge)}
+          {props.from ?? `gauge ${gauge.label}`}, {rangeText(gauge)}
         </span>
       </div>
       <div className="keypad-read">

@@ -1,3 +1,4 @@
+import type { Gauge } from '../gauge/index.js';
 import type { Facts, Phase } from './events.js';
 import type { JobView } from './view.js';
 
@@ -78,17 +79,49 @@ export interface Stopwatch extends Signal {
   /** It has not come and will not, s. */
   readonly most_s: number;
 }
-/** One hand unit after the other, until a signal comes. */
+/** One small movement after the other, until a signal comes. */
 export interface Seek extends Signal {
   readonly way: 1 | -1;
+  /** How far each time, in hand units; one where absent. */
+  readonly by?: number;
   /** It has not come and will not, in hand units. */
   readonly most: number;
+  /** Words of the button that says so: `End of the wheel, nothing`. */
+  readonly ended: string;
 }
+/** A figure that something other than one of our gauges shows, such as a drive's own display. */
+export interface Display {
+  /** The channel of a live source that shows it; canonical. */
+  readonly channel: string;
+  readonly unit: string;
+  /** The smallest step that it shows, in `unit`. */
+  readonly step: number;
+  /** What is shown, for the button: `Display shows`. */
+  readonly title: string;
+  /** What can be shown at all, in `unit`. */
+  readonly lower: number;
+  readonly upper: number;
+}
+/** A display as an instrument to be read: digital, and of no accuracy that anything is judged by. */
+export const instrumentOf = ({ channel, title, unit, lower, upper, step }: Display): Gauge => ({
+  id: channel,
+  label: title,
+  kind: 'digital',
+  unit,
+  lower,
+  upper,
+  division: step,
+  readable: 1,
+  accuracy: { standard: 'stated', percentOfSpan: 0 },
+});
+
 export interface ObserveStep extends Face {
   readonly kind: 'observe';
   /** With a stopwatch the first is for what was waited for, the second for its not coming. */
   readonly choices: readonly Choice[];
   readonly stopwatch?: Stopwatch;
+  /** The answer is a figure read off something; it goes with the first choice. */
+  readonly shows?: Display;
   /** Watch for this long before answering, s. */
   readonly seconds?: number;
 }

@@ -1,9 +1,18 @@
 import type { PressureKind } from './pressure.js';
 
 export type Dimension =
-  'count' | 'pressure' | 'volume' | 'flow' | 'length' | 'time' | 'voltage' | 'temperature' | 'ratio';
+  | 'count'
+  | 'pressure'
+  | 'volume'
+  | 'flow'
+  | 'length'
+  | 'time'
+  | 'frequency'
+  | 'voltage'
+  | 'temperature'
+  | 'ratio';
 
-/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, V, K, 1). */
+/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, Hz, V, K, 1). */
 export interface Unit {
   readonly id: string;
   readonly dimension: Dimension;
@@ -72,6 +81,8 @@ const ALL: readonly Unit[] = [
   { id: 's', dimension: 'time', factor: 1, also: ['sec', 'seconds'] },
   { id: 'min', dimension: 'time', factor: 60, also: ['minutes'] },
   { id: 'h', dimension: 'time', factor: 3600, also: ['hours'] },
+  { id: 'Hz', dimension: 'frequency', factor: 1, also: ['hertz'] },
+  { id: 'rpm', dimension: 'frequency', factor: 1 / 60, also: ['r/min', 'rev/min'] },
   { id: 'click', dimension: 'count', factor: 1, also: ['clicks'] },
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },

@@ -7,6 +7,8 @@ import {
   PAYLOAD_VERSION,
   placeOf,
   RENEW,
+  instrumentOf,
+  type Display,
   type AsTyped,
   type JobBody,
   type JobEvent,
@@ -170,6 +172,7 @@ export class ScriptedTechnician {
       case 'observe': {
         if (step.stopwatch) return this.timed(step, at);
         this.pass(step.seconds ?? 2);
+        if (step.shows) return this.shown(step, step.shows, at);
         const advised = step.choices.find((c) => c.advised?.(view))?.code;
         const seen = this.rig.answer(step.key);
         const answer = step.choices.some((c) => c.code === seen)
@@ -211,9 +214,10 @@ export class ScriptedTechnician {
     let reached: boolean | undefined;
     if (seek) {
       const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
-      for (reached = there(); !reached && Math.abs(amount) < seek.most; reached = there()) {
-        this.rig.turn(adjuster, seek.way);
-        amount += seek.way;
+      for (reached = there(); !reached && Math.abs(amount) < seek.most - 1e-9; reached = there()) {
+        const by = seek.way * (seek.by ?? 1);
+        this.rig.turn(adjuster, by);
+        amount += by;
         this.pass(CLICK_S);
       }
     } else this.rig.turn(adjuster, amount);
@@ -226,6 +230,14 @@ export class ScriptedTechnician {
       ...(reached === undefined ? { advised: amount } : { reached }),
       ...(step.sets ? { sets: step.sets } : {}),
     });
+  }
+
+  /** Reads off what is shown. */
+  private shown(step: ObserveStep, display: Display, at: Place): void {
+    const shown = asRead(instrumentOf(display), this.rig.channels[display.channel] ?? 0);
+    const value = this.typed(shown, display.unit, display.step);
+    const answer = step.choices[0]?.code ?? '';
+    this.write({ kind: 'observe', answer, value, at, ...(step.sets ? { sets: step.sets } : {}) });
   }
 
   /** Starts the stopwatch with what starts it, and stops it when the meter changes. */

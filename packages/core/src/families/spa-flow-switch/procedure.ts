@@ -111,7 +111,7 @@ const seek = (
   permit: 'mains',
   needs: { lead: 'off', pump },
   tools: ['small screwdriver', 'meter'],
-  seek: { ...signal, way, most: MOST_CLICKS },
+  seek: { ...signal, way, most: MOST_CLICKS, ended: 'End of the wheel, nothing' },
 });
 
 const edges: readonly Node[] = [

@@ -1,77 +1,31 @@
 import {
   branch,
   until,
-  type ConfirmStep,
   type JobView,
   type Node,
   type Procedure,
   type ReadStep,
   type TurnStep,
 } from '../../procedure/index.js';
+import {
+  airOrWater,
+  isolate as isolateTank,
+  lockOff,
+  powerOn,
+  readPrecharge,
+  soapAirValve,
+  takeGaugeOff,
+  turnAir,
+  zeroTankGauges,
+} from '../../family/tank.js';
+import { DEAD_AT } from './cautions.js';
 import * as now from './state.js';
 
 const ALL_CAUTIONS = ['live', 'relief', 'stored', 'manual'] as const;
 
+const isolate = (key: string): readonly Node[] => isolateTank(key, DEAD_AT);
+
 const CUT_OUT_ABOVE = { setting: 'cutOut', side: 'above' } as const;
-
-const lockOff = (key: string): ConfirmStep => ({
-  kind: 'confirm',
-  key,
-  title: 'Lock off, prove dead',
-  say: 'Lock off at the disconnect and prove dead at the switch terminals.',
-  cautions: ['live'],
-  sets: { power: 'off' },
-  hands: { power: 0 },
-  tools: ['voltage tester', 'lock'],
-});
-
-const isolate = (key: string): Node[] => [
-  branch((j) => j.fact('power') !== 'off', [lockOff(`${key}-lock`)]),
-  branch(
-    (j) => j.fact('house') !== 'closed',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-house`,
-        title: 'House valve closed',
-        say: 'Close the house valve, so that only the tank is left.',
-        sets: { house: 'closed' },
-        hands: { house: 0, tap: 0 },
-      },
-    ],
-  ),
-  branch(
-    (j) => j.fact('drain') !== 'open',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-drain`,
-        title: 'Drain to zero',
-        say: 'Open the drain and wait until the water gauge reads zero. Leave it open.',
-        why: 'With water pressure left, the air gauge reads the water and not the charge.',
-        cautions: ['stored'],
-        needs: { power: 'off' },
-        sets: { drain: 'open' },
-        hands: { drain: 1 },
-        tools: ['drain hose'],
-      },
-    ],
-  ),
-];
-
-const readPrecharge = (key: string, phase: 'found' | 'adjust' | 'left', say: string): ReadStep => ({
-  kind: 'read',
-  key,
-  phase,
-  title: phase === 'found' ? 'Precharge as found' : 'Precharge again',
-  say,
-  setting: 'precharge',
-  slot: 'air',
-  catch: 'firm',
-  needs: { power: 'off', drain: 'open' },
-  hands: { airGauge: 1 },
-  tools: ['tyre-type air gauge'],
-});
 
 const readCutIn = (key: string, phase: 'found' | 'adjust' | 'left', title: string): ReadStep => ({
   kind: 'read',
@@ -153,47 +107,6 @@ const turnNut = (adjuster: 'range' | 'differential'): TurnStep => ({
   tools: ['nut driver'],
 });
 
-const turnAir = (key: string): TurnStep => ({
-  kind: 'turn',
-  key,
-  phase: 'adjust',
-  title: 'Air charge',
-  say: 'Add or bleed air in small steps.',
-  adjuster: 'air',
-  needs: { power: 'off', drain: 'open' },
-  tools: ['pump or cylinder'],
-});
-
-const powerOn = (key: string): Node[] => [
-  branch(
-    (j) => j.fact('drain') !== 'closed',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-drain-shut`,
-        title: 'Drain closed',
-        say: 'Close the drain valve.',
-        sets: { drain: 'closed' },
-        hands: { drain: 0 },
-      },
-    ],
-  ),
-  branch(
-    (j) => j.fact('power') !== 'on',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-power`,
-        title: 'Power on',
-        say: 'Stand clear, take the lock off and put the power on.',
-        needs: { drain: 'closed' },
-        sets: { power: 'on' },
-        hands: { power: 1 },
-      },
-    ],
-  ),
-];
-
 const openings: Node[] = [
   {
     kind: 'confirm',
@@ -204,37 +117,7 @@ const openings: Node[] = [
     sets: { cautions: 'read' },
     act: 'Read and understood',
   },
-  {
-    kind: 'zero',
-    key: 'zero-system',
-    title: 'Water gauge zero',
-    say: 'Vent the water gauge to air, in the position it will be used, and read its zero.',
-    why: 'Every verdict stands on this.',
-    slot: 'system',
-    needs: { cautions: 'read' },
-    hands: { gauge: 0 },
-    tools: ['test gauge'],
-  },
-  {
-    kind: 'zero',
-    key: 'zero-air',
-    title: 'Air gauge zero',
-    say: 'Read the zero of the air gauge, off the valve.',
-    slot: 'air',
-    needs: { cautions: 'read' },
-    hands: { airGauge: 0 },
-    tools: ['tyre-type air gauge'],
-  },
-  {
-    kind: 'confirm',
-    key: 'fit-gauge',
-    title: 'Gauge fitted, system running',
-    say: 'Fit the water gauge at the tank tee and open its cock slowly. Power on, house valve open, drain closed.',
-    cautions: ['stored'],
-    needs: { cautions: 'read' },
-    sets: { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' },
-    hands: { gauge: 1, power: 1, house: 1, drain: 0, tap: 0 },
-  },
+  ...zeroTankGauges,
 ];
 
 const asFound: Node[] = [
@@ -261,19 +144,7 @@ const asFound: Node[] = [
     ],
   ),
   ...isolate('found'),
-  {
-    kind: 'observe',
-    key: 'valve',
-    title: 'Air valve: air or water',
-    say: 'Uncap the air valve and press its core for a moment. What comes out?',
-    why: 'Water there means the bladder is ruptured.',
-    cautions: ['stored'],
-    needs: { power: 'off', drain: 'open' },
-    choices: [
-      { code: 'air', title: 'Air', advised: () => true },
-      { code: 'water', title: 'Water' },
-    ],
-  },
+  airOrWater,
   branch(
     (j) => !now.waterAtValve(j),
     [readPrecharge('found-precharge', 'found', 'Read the air charge at the tank valve.')],
@@ -340,7 +211,7 @@ const work: Node = until(now.settled, [
     readPrecharge('bleed-read', 'adjust', 'Read the air charge again.'),
   ]),
   branch(now.wantsTurn, [
-    branch((j) => j.fact('power') !== 'off', [lockOff('nut-lock')]),
+    branch((j) => j.fact('power') !== 'off', lockOff('nut-lock', DEAD_AT)),
     {
       kind: 'confirm',
       key: 'cover-off',
@@ -453,39 +324,8 @@ const restore: Node[] = [
       },
     ],
   ),
-  branch(
-    (j) => j.answer('valve') !== undefined,
-    [
-      {
-        kind: 'observe',
-        key: 'soap',
-        title: 'Soap the air valve',
-        say: 'Soap the air valve, then cap it.',
-        tools: ['soap solution'],
-        choices: [
-          { code: 'tight', title: 'Tight', advised: () => true },
-          { code: 'bubbles', title: 'Bubbles' },
-        ],
-      },
-    ],
-  ),
-  {
-    kind: 'confirm',
-    key: 'end-gauge',
-    title: 'Gauge off, port tight',
-    say: 'Close the gauge cock, take the gauge off, plug the port and look for leaks.',
-    cautions: ['stored'],
-    sets: { gauge: 'off' },
-    hands: { gauge: 0 },
-  },
-  {
-    kind: 'zero',
-    key: 'zero-again',
-    title: 'Water gauge zero again',
-    say: 'Vent the water gauge and read its zero once more.',
-    why: 'A zero that moved during the job casts doubt on the readings between.',
-    slot: 'system',
-  },
+  soapAirValve,
+  ...takeGaugeOff,
   branch(
     (j) =>
       j.fact('house') !== 'open' && !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),

@@ -1,3 +1,4 @@
+import { tankPressure, tankReach, tankWater, type BladderTank } from '../../reckon/index.js';
 import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, spreadFactor, type Random } from '../../rig/random.js';
 import { adjusters, psi } from './settings.js';
@@ -17,8 +18,6 @@ const FAULTS = [
 const NOISE = { system: psi(0.05), air: psi(0.03) } as const;
 const LAG_S = 0.12;
 const BLOCKED_LAG_S = 14;
-/** Water below an empty bladder, held by the pipes alone, m³. */
-const PIPES = 2e-4;
 
 /** Everything of the rig that moves or was drawn: plain data, so that it can be kept and restored. */
 interface State {
@@ -128,7 +127,8 @@ class WellRig implements Rig {
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
       zeroed: {},
     };
-    this.s.water = this.waterAt(
+    this.s.water = tankWater(
+      this.tank(),
       Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
     );
     this.s.sensed = this.pressure();
@@ -172,7 +172,8 @@ class WellRig implements Rig {
     flow -= (h['house'] ?? 0) * (h['tap'] ?? 0) * b.pumpFlow * 1.1 * root;
     flow -= (h['drain'] ?? 0) * b.pumpFlow * 3 * root;
     if (s.lifted) flow -= b.pumpFlow * 1.5 * Math.max(0, p / b.relief - 0.88) * 8;
-    s.water = Math.max(-PIPES, Math.min(b.tank * 0.985, s.water + flow * dt));
+    const [least, most] = tankReach(this.tank());
+    s.water = Math.max(least, Math.min(most, s.water + flow * dt));
     if (p > s.highest) s.highest = p;
   }
 
@@ -251,21 +252,17 @@ class WellRig implements Rig {
     return this.s.contact === 1 && (this.s.handles['power'] ?? 0) === 1;
   }
 
+  private tank(): BladderTank {
+    return { volume: this.build.tank, ambient: this.build.ambient, precharge: this.s.precharge };
+  }
+
   /** Water pressure, gauge Pa. */
   private pressure(): number {
-    const { water, precharge } = this.s;
-    if (water <= 0) return Math.max(0, precharge * (1 + water / PIPES));
-    const { tank, ambient } = this.build;
-    return ((precharge + ambient) * tank) / (tank - water) - ambient;
+    return tankPressure(this.tank(), this.s.water);
   }
 
   private airPressure(): number {
     return this.s.water > 0 ? this.pressure() : this.s.precharge;
-  }
-
-  private waterAt(pressure: number): number {
-    const { tank, ambient } = this.build;
-    return Math.max(0, tank * (1 - (this.s.precharge + ambient) / (pressure + ambient)));
   }
 }
 

@@ -1,4 +1,5 @@
 import type { AdjusterDef, GaugeSlot, PlateParameter, School, Variant } from '../../family/contract.js';
+import { airAdjuster, PRECHARGE_HALF_BAND, prechargeSetting, TANK_SLOTS } from '../../family/tank.js';
 import type { Relation, SettingDef } from '../../procedure/index.js';
 import { toCanonical } from '../../quantity/index.js';
 
@@ -17,7 +18,7 @@ export const HALF_BAND = {
   cutIn: psi(1.5),
   cutOut: psi(1.5),
   differential: psi(2.5),
-  precharge: psi(1),
+  precharge: PRECHARGE_HALF_BAND,
 } as const;
 
 const pair = (low: number, high: number, title: string): Variant => ({
@@ -108,10 +109,7 @@ export const plate: readonly PlateParameter[] = [
   },
 ];
 
-export const slots: readonly GaugeSlot[] = [
-  { id: 'system', title: 'Water gauge at the tank tee', medium: 'water' },
-  { id: 'air', title: 'Air gauge at the tank valve', medium: 'air' },
-];
+export const slots: readonly GaugeSlot[] = TANK_SLOTS;
 
 const cycle = {
   unit: 'psi',
@@ -155,18 +153,7 @@ export const settings: readonly SettingDef[] = [
     upper: psi(80),
     repeatability: { sd: psi(0.4), dof: 20 },
   },
-  {
-    ...cycle,
-    id: 'precharge',
-    short: 'air',
-    catch: 'firm',
-    title: 'Precharge',
-    slot: 'air',
-    cycles: 1,
-    caught: 0,
-    lower: psi(2),
-    repeatability: { sd: psi(0.2), dof: 20 },
-  },
+  prechargeSetting,
   {
     ...cycle,
     id: 'runTime',
@@ -234,22 +221,5 @@ export const adjusters: readonly AdjusterDef[] = [
     underPressure: false,
     aims: () => ['cutOut'],
   },
-  {
-    id: 'air',
-    title: 'Air valve',
-    kind: 'air',
-    unit: 'psi',
-    ways: ['add', 'bleed'],
-    tool: 'pump and tyre gauge',
-    prior: {
-      perTurn: 1,
-      spread: 0.04,
-      backlash: 0,
-      moves: [{ setting: 'precharge', ratio: 1, ratioSpread: 0.01 }],
-    },
-    quantum: psi(0.5),
-    largest: psi(15),
-    underPressure: false,
-    aims: () => ['precharge'],
-  },
+  airAdjuster,
 ];

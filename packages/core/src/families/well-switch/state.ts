@@ -1,3 +1,4 @@
+import { waterAtValve } from '../../family/tank.js';
 import type { JobView } from '../../procedure/index.js';
 
 /** What the technician decided after the as-found readings. */
@@ -11,7 +12,7 @@ export const noStart = (job: JobView): boolean => job.answered('found-cut-in', '
 /** The as-found cut-in step ended without a reading. */
 export const noCutIn = (job: JobView): boolean => noStart(job) || job.answered('found-cut-in', 'climbs');
 export const abnormal = (job: JobView): boolean => climbs(job) || stalls(job) || noStart(job);
-export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
+export { waterAtValve };
 export const dripped = (job: JobView): boolean => {
   const last = [...job.state.observations].reverse().find((o) => o.body.answer === 'drips');
   return last !== undefined && !job.state.turns.some((t) => t.order > last.order);

@@ -5,6 +5,7 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { useSeconds } from './simple.tsx';
+import { DisplayFace } from './DisplayFace.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
@@ -12,7 +13,8 @@ import { useKeys } from './useKeys.ts';
 /** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
 export function ObserveFace(props: FaceProps & { step: ObserveStep }) {
   const { step } = props;
-  return step.stopwatch ? <StopwatchFace {...props} watch={step.stopwatch} /> : <LookFace {...props} />;
+  if (step.stopwatch) return <StopwatchFace {...props} watch={step.stopwatch} />;
+  return step.shows ? <DisplayFace {...props} display={step.shows} /> : <LookFace {...props} />;
 }
 
 function LookFace({ job, item, actions, step, live }: FaceProps & { step: ObserveStep }) {

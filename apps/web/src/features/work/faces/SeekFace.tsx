@@ -9,7 +9,7 @@ import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
 
-/** One click after the other until the meter changes: counted here, so that eyes can stay on the meter. */
+/** One small movement after the other until the meter changes: counted here, so that eyes can stay on the meter. */
 export function SeekFace({
   job,
   item,
@@ -21,7 +21,9 @@ export function SeekFace({
 }: FaceProps & { step: TurnStep; seek: Seek; onStop: () => void }) {
   useLive(live?.session, 80);
   const sound = useAppSelector((s) => s.ui.sound);
-  const [count, setCount] = useState(0);
+  const [times, setTimes] = useState(0);
+  const by = seek.by ?? 1;
+  const count = times * by;
   const def = job.view.adjuster(step.adjuster);
   const way = def.ways[seek.way > 0 ? 0 : 1];
   const shown = live?.session.channels[seek.channel];
@@ -35,17 +37,18 @@ export function SeekFace({
   };
   const click = (): void => {
     if (count >= seek.most) return;
-    live?.rig?.turn(step.adjuster, seek.way);
-    setCount(count + 1);
+    live?.rig?.turn(step.adjuster, seek.way * by);
+    setTimes(times + 1);
   };
   useKeys({ ' ': came ? () => finish(true) : click, Enter: () => (came || !live ? finish(true) : click()) });
-  const one = `One ${def.unit} ${way}`;
+  const counted = (n: number): string => sayAmount(def, n * by * seek.way);
+  const one = by === 1 ? `One ${def.unit} ${way}` : counted(1);
   return (
     <>
       <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         <p className="figure clock" role="status">
-          {count} {count === 1 ? def.unit : `${def.unit}s`} {way}
+          {times === 0 ? `0 ${def.unit}s ${way}` : counted(times)}
         </p>
       </NextMoveCard>
       <div className="acts">
@@ -54,25 +57,25 @@ export function SeekFace({
           variant="contained"
           onClick={came ? () => finish(true) : click}
         >
-          {came ? `${seek.title} after ${count}` : one} <kbd>Space</kbd>
+          {came ? `${seek.title} after ${counted(times)}` : one} <kbd>Space</kbd>
         </Button>
         {shown === undefined && (
           <Button onClick={() => finish(true)}>
             {seek.title} <kbd>Enter</kbd>
           </Button>
         )}
-        {count > 0 && !came && (
+        {times > 0 && !came && (
           <Button
             onClick={() => {
-              live?.rig?.turn(step.adjuster, -seek.way);
-              setCount(count - 1);
+              live?.rig?.turn(step.adjuster, -seek.way * by);
+              setTimes(times - 1);
             }}
           >
             One back
           </Button>
         )}
         <Button onClick={() => finish(false)} disabled={came}>
-          End of the wheel, nothing
+          {seek.ended}
         </Button>
         <Button onClick={onStop}>Stop here</Button>
       </div>

@@ -6,7 +6,14 @@ import type { Actions } from '../useActions.ts';
 import { SeekFace } from './SeekFace.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 
-const SEEK = { channel: 'contact', to: 1, title: 'It closes', way: -1, most: 3 } as const;
+const SEEK = {
+  channel: 'contact',
+  to: 1,
+  title: 'It closes',
+  way: -1,
+  most: 3,
+  ended: 'End of the wheel, nothing',
+} as const;
 const TURN: TurnStep = {
   kind: 'turn',
   key: 'seek',

@@ -1,0 +1,56 @@
+import Button from '@mui/material/Button';
+import { instrumentOf, sayStep, type Display, type ObserveStep } from '@firm-needle/core';
+import { useState } from 'react';
+import { useLive } from '../../../live/useLive.ts';
+import { Cautions } from '../../../ui/Caution.tsx';
+import { Keypad } from '../../../ui/Keypad.tsx';
+import { NextMoveCard } from '../NextMoveCard.tsx';
+import { shownAs } from '../useActions.ts';
+import type { FaceProps } from './types.ts';
+import { useKeys } from './useKeys.ts';
+
+/** A figure read off something that is no gauge of ours: a drive's display, a tachometer. */
+export function DisplayFace({
+  job,
+  item,
+  actions,
+  step,
+  live,
+  display,
+}: FaceProps & { step: ObserveStep; display: Display }) {
+  useLive(live?.session, 300);
+  const shown = live?.session.channels[display.channel];
+  const [typing, setTyping] = useState(false);
+  const instrument = instrumentOf(display);
+  const [choice] = step.choices;
+  const value = shown === undefined ? undefined : shownAs(instrument, shown);
+  const take = value && choice ? () => actions.instead(item, choice, value) : undefined;
+  const keypad = typing || value === undefined;
+  useKeys({ Enter: keypad ? undefined : take });
+  return (
+    <>
+      <Cautions all={job.family.cautions} keys={step.cautions} />
+      <NextMoveCard move={sayStep(job.family, job.view, step)} />
+      {keypad ? (
+        <Keypad
+          title={display.title}
+          gauge={instrument}
+          from="read off it"
+          family={job.family}
+          job={job.view}
+          onKeep={({ text, unit, value: typed }) =>
+            choice && actions.instead(item, choice, { text, unit, value: typed })
+          }
+          onCancel={() => setTyping(false)}
+        />
+      ) : (
+        <div className="acts">
+          <Button className="primary" variant="contained" onClick={take}>
+            {display.title} {value?.text} <kbd>Enter</kbd>
+          </Button>
+          <Button onClick={() => setTyping(true)}>Type it</Button>
+        </div>
+      )}
+    </>
+  );
+}
