@@ -60,6 +60,14 @@ const INSTALLATIONS = {
     permits: [],
     truths: ({ truth }) => ({ flowing: truth.flowing, rise: truth.rise }),
   },
+  'well-drive': {
+    plate: { tankVolume: '9 L', relief: '88 psi', drop: '6 psi', most: '85 psi', least: '25 psi' },
+    given: { setPoint: '64 psi' },
+    gauges: { system: dial('T-1', 'psi', 100, 1, 0.5, '2A'), air: dial('T-2', 'psi', 60, 0.5, 0.5, '2A') },
+    variants: [{ name: 'pump drive', variant: 'first' }],
+    permits: ['mains'],
+    truths: ({ truth }) => ({ setPoint: truth.setPoint, precharge: truth.precharge, wake: truth.wake }),
+  },
   'gauge-check': {
     gauges: {
       test: HIGH_SIDE,

@@ -4,6 +4,7 @@ import { wellSwitch } from './families/well-switch/index.js';
 import type { Gauge } from './gauge/index.js';
 import {
   JobLog,
+  type JobView,
   PAYLOAD_VERSION,
   type JobBody,
   type JobEvent,
@@ -96,6 +97,72 @@ export class HandLog {
       state: 'typed',
       at: { key, pass, phase },
     });
+  }
+}
+
+/** One plausible installation of a family, for its tests. */
+export interface Kit {
+  readonly variant: string;
+  readonly plate: Readonly<Record<string, string>>;
+  readonly given: Readonly<Record<string, string>>;
+  readonly gauges: Readonly<Record<string, Gauge>>;
+  readonly permits?: readonly string[];
+}
+
+/** Plans, starts, rigs and whole jobs of one installation, each with what a test wants otherwise. */
+export class TestBench {
+  constructor(
+    private readonly family: Family,
+    private readonly kit: Kit,
+  ) {}
+
+  plan(over: Partial<Kit> = {}): Plan {
+    const { family, kit } = this;
+    const plate = Object.entries({ ...kit.plate, ...over.plate }).map(
+      ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
+    );
+    let draft = draftOf(family, over.variant ?? kit.variant, Object.fromEntries(plate));
+    for (const [setting, text] of Object.entries({ ...kit.given, ...over.given }))
+      draft = give(draft, setting, expectOk(typeSetting(family, setting, text)));
+    return makePlan(family, draft);
+  }
+
+  started(plan = this.plan(), over: Partial<Parameters<typeof startJob>[1]> = {}): StartedBody {
+    return expectOk(
+      startJob(this.family, {
+        plan,
+        site: { id: 's', name: 'A site', altitude_m: 300 },
+        control: { id: 'c', name: 'A control', equipment: 'Its equipment' },
+        technician: 'A technician',
+        permits: this.kit.permits ?? [],
+        gauges: this.kit.gauges,
+        rule: 'guarded',
+        ...over,
+      }),
+    );
+  }
+
+  scripted(fault: string, seed: number, plan = this.plan()): ScriptedJob {
+    const faults = fault ? [fault] : [];
+    const rig = this.family.rig.create({ plan, seed, ambient: AMBIENT, faults });
+    return new ScriptedTechnician(this.family, rig, this.started(plan)).run();
+  }
+
+  /** Codes of the refusals of a plan. */
+  refusals(plan: Plan): readonly string[] {
+    return this.findings(plan, 'refuse');
+  }
+
+  findings(plan: Plan, severity: 'refuse' | 'warn'): readonly string[] {
+    return this.family
+      .check(plan, AMBIENT)
+      .filter((f) => f.severity === severity)
+      .map((f) => f.code);
+  }
+
+  /** Codes of what a job came to. */
+  codes(view: JobView): readonly string[] {
+    return this.family.findings(view).map((f) => f.code);
   }
 }
 

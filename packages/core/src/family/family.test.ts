@@ -2,13 +2,15 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { wellSwitch } from '../families/well-switch/index.js';
 import { AIR, AMBIENT, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
-import { JobView } from '../procedure/index.js';
+import { inside, JobView, type Node, type Step } from '../procedure/index.js';
 import {
   checkTurn,
   doubt,
+  draftOf,
   families,
   familyExists,
   loadFamily,
+  makePlan,
   sayStep,
   solve,
   startJob,
@@ -246,5 +248,49 @@ describe('registry', () => {
     for (const f of families()) expect((await loadFamily(f.id)).meta).toEqual(f);
     expect(familyExists('a-thing')).toBe(false);
     await expect(loadFamily('a-thing')).rejects.toThrow('a-thing');
+  });
+});
+
+describe('every family', () => {
+  const keysOf = (nodes: readonly Node[]): string[] =>
+    nodes.flatMap((n) => (n.kind === 'branch' || n.kind === 'until' ? keysOf(inside(n)) : [n.key]));
+
+  it.each(families().map((f) => f.id))('%s gives every step a key of its own', async (id) => {
+    const family = await loadFamily(id);
+    for (const { id: variant } of family.variants) {
+      const { body, restore } = family.procedure(makePlan(family, draftOf(family, variant, {})));
+      const keys = keysOf([...body, ...restore]);
+      expect(keys.filter((k, i) => keys.indexOf(k) !== i)).toEqual([]);
+    }
+  });
+
+  it.each(families().map((f) => f.id))('%s names only what it has', async (id) => {
+    const family = await loadFamily(id);
+    const has = {
+      adjusters: family.adjusters.map((a) => a.id),
+      settings: family.settings.map((s) => s.id),
+      slots: family.slots.map((s) => s.id),
+      cautions: family.cautions.map((c) => c.key),
+      // A tap on the case and a bleed last a moment: they have no position to stand in.
+      handles: [...family.rig.handles.map((h) => h.id), 'tap', 'bleed'],
+    };
+    const stepsOf = (nodes: readonly Node[]): Step[] =>
+      nodes.flatMap((n) => (n.kind === 'branch' || n.kind === 'until' ? stepsOf(inside(n)) : [n]));
+    for (const { id: variant } of family.variants) {
+      const { body, restore } = family.procedure(makePlan(family, draftOf(family, variant, {})));
+      for (const step of stepsOf([...body, ...restore])) {
+        for (const key of step.cautions ?? []) expect(has.cautions).toContain(key);
+        for (const [fact, to] of Object.entries(step.needs ?? {}))
+          expect([step.key, fact, Object.keys(family.facts[fact] ?? {})]).toEqual([
+            step.key,
+            fact,
+            expect.arrayContaining([to]),
+          ]);
+        for (const handle of Object.keys(step.hands ?? {})) expect(has.handles).toContain(handle);
+        if ('slot' in step) expect(has.slots).toContain(step.slot);
+        if ('setting' in step) expect(has.settings).toContain(step.setting);
+        if ('adjuster' in step) expect(has.adjusters).toContain(step.adjuster);
+      }
+    }
   });
 });

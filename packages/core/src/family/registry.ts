@@ -4,6 +4,7 @@ import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
 import { pilotReducingMeta } from '../families/pilot-reducing/meta.js';
 import { spaFlowSwitchMeta } from '../families/spa-flow-switch/meta.js';
 import { washerUnloaderMeta } from '../families/washer-unloader/meta.js';
+import { wellDriveMeta } from '../families/well-drive/meta.js';
 import { wellSwitchMeta } from '../families/well-switch/meta.js';
 
 interface Entry {
@@ -27,6 +28,7 @@ const ENTRIES: readonly Entry[] = [
     meta: pilotReducingMeta,
     load: async () => (await import('../families/pilot-reducing/index.js')).pilotReducing,
   },
+  { meta: wellDriveMeta, load: async () => (await import('../families/well-drive/index.js')).wellDrive },
 ];
 
 /** What the traces of a kind of control show. */

@@ -1,7 +1,7 @@
 import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { decimalsFor, fromCanonical, showWithUnit } from '../quantity/index.js';
-import { wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
+import { byQuantity, wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { sayAmount } from './sheet.js';
 
@@ -94,7 +94,7 @@ function reason(
   const lead = def.prior.moves[0]?.setting ?? '';
   const unit = job.setting(lead).unit;
   const parts: string[] = [];
-  if (def.kind !== 'air') {
+  if (!byQuantity(def)) {
     const said = (pa: number): string => showWithUnit(pa, { unit, step: 0.1 });
     const assumed = job.started.priors[adjuster] ?? def.prior;
     const turned = job.state.turns.some((t) => t.body.adjuster === adjuster);
@@ -131,10 +131,9 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
       where: adjuster,
       remedy: `Say how far and which way: ${def.ways.join(' or ')}.`,
     });
-  const most =
-    def.kind === 'air'
-      ? showWithUnit(def.largest, { unit: def.unit, step: 0.5 })
-      : `${def.largest} ${def.unit}s`;
+  const most = byQuantity(def)
+    ? showWithUnit(def.largest, { unit: def.unit, step: 0.5 })
+    : `${def.largest} ${def.unit}s`;
   if (Math.abs(amount) > def.largest + 1e-9)
     return refuse('turn-too-large', `${sayAmount(def, amount)} is more than one sensible step.`, {
       where: adjuster,

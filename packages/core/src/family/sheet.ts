@@ -1,6 +1,12 @@
 import { classText, dimensionOf, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
 import { showTurns, showWithUnit } from '../quantity/index.js';
-import type { AdjusterDef, JobView, Outcome, SettingDef } from '../procedure/index.js';
+import {
+  byQuantity,
+  type AdjusterDef,
+  type JobView,
+  type Outcome,
+  type SettingDef,
+} from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
 import type { Family, Finding } from './contract.js';
 
@@ -70,7 +76,7 @@ export interface Sheet {
 /** An amount in words: `1¼ turns clockwise`, `4.0 psi added`. */
 export function sayAmount(def: AdjusterDef, amount: number): string {
   const way = def.ways[amount >= 0 ? 0 : 1];
-  if (def.kind === 'air') return `${way} ${showWithUnit(Math.abs(amount), { unit: def.unit, step: 0.5 })}`;
+  if (byQuantity(def)) return `${way} ${showWithUnit(Math.abs(amount), { unit: def.unit, step: 0.5 })}`;
   return `${showTurns(amount, def.unit)} ${way}`;
 }
 

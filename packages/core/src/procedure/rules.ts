@@ -55,7 +55,7 @@ export interface SettingDef {
   readonly upper: number;
 }
 
-/** How an adjuster is moved. Amounts are in hand units: turns, clicks, shims, or Pa for air. */
+/** How an adjuster is moved. Amounts are in hand units: turns, clicks, shims; for air and scales Pa (see `byQuantity`). */
 export interface AdjusterDef {
   readonly id: string;
   readonly title: string;
@@ -72,6 +72,10 @@ export interface AdjusterDef {
   /** Settings it is aimed at under this plan. */
   aims(plan: Plan): readonly string[];
 }
+
+/** An adjuster whose amounts are a quantity of its own unit (canonical), and not a count of movements. */
+export const byQuantity = ({ kind }: Pick<AdjusterDef, 'kind'>): boolean =>
+  kind === 'air' || kind === 'scale';
 
 /** What a fact's value means, and how to make it true when a step needs it. */
 export interface FactDef {

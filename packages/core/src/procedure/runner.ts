@@ -137,17 +137,18 @@ class Walker {
     });
     nodes.forEach((node, i) => {
       if (isStep(node)) return this.step(node, pass);
-      if (node.kind === 'branch') return this.branch(node, pass, i > last);
+      if (node.kind === 'branch') return this.branch(node, pass, i > last, i < last);
       this.loop(node, pass, i < last);
     });
   }
 
   /** A branch that was entered stays entered, in the arm it took; one that was passed by stays passed. */
-  private branch(node: Branch, pass: string, open: boolean): void {
+  private branch(node: Branch, pass: string, open: boolean, closed: boolean): void {
     const arms = [node.then, node.otherwise ?? []];
     const entered = arms.find((arm) => arm.some((n) => this.touched(n, pass)));
     const arm = entered ?? (open ? (node.when(this.job) ? arms[0] : arms[1]) : undefined);
-    if (arm) this.list(arm, pass);
+    // Where something after it was taken, what lies inside and was passed by stays passed too.
+    if (arm) this.list(arm, pass, closed);
   }
 
   /** Only what was taken, in order: what remains visible of a body that is being left. */

@@ -1,4 +1,5 @@
 import {
+  byQuantity,
   intervalFromCanonical,
   showInterval,
   symbolOf,
@@ -20,7 +21,7 @@ import type { Control } from '../../store/types.ts';
 
 /** What earlier visits taught about this device: each move of a screw, and what one turn of it does here. */
 export default function LearnedTurns({ family, control }: { family: Family; control: Control }) {
-  const known = family.adjusters.filter((a) => a.kind !== 'air' && control.device?.learned[a.id]);
+  const known = family.adjusters.filter((a) => !byQuantity(a) && control.device?.learned[a.id]);
   return known.map((a) => <OneScrew key={a.id} family={family} control={control} screw={a} />);
 }
 

@@ -75,19 +75,20 @@ const STILL_CAUSES: readonly Choice[] = [
   { code: 'none', title: 'Nothing found' },
 ];
 
-const whyHunts: Node = branch(
-  (j) => now.hunts(j) && !now.unexplained(j),
-  [
-    {
-      kind: 'observe',
-      key: 'why-hunts',
-      title: 'Why does it swing?',
-      say: 'Bleed cover and tubing once more, and see that enough is drawn. What was it?',
-      why: 'Air makes it slow and elastic; too little flow makes it chatter. Nothing is turned while it swings.',
-      choices: HUNT_CAUSES,
-    },
-  ],
-);
+const whyHunts = (key: string): Node =>
+  branch(
+    (j) => now.hunts(j) && !now.unexplained(j),
+    [
+      {
+        kind: 'observe',
+        key: `${key}-why-hunts`,
+        title: 'Why does it swing?',
+        say: 'Bleed cover and tubing once more, and see that enough is drawn. What was it?',
+        why: 'Air makes it slow and elastic; too little flow makes it chatter. Nothing is turned while it swings.',
+        choices: HUNT_CAUSES,
+      },
+    ],
+  );
 
 const known = (job: JobView): boolean =>
   job.readings('flowing').some((r) => r.kept.body.at.phase === 'found');
@@ -163,7 +164,7 @@ export const procedure: Procedure = {
     },
     until(
       (j) => known(j) || now.unexplained(j),
-      [readFlowing('found-flowing', 'found', 'As found: flowing'), whyHunts],
+      [readFlowing('found-flowing', 'found', 'As found: flowing'), whyHunts('found')],
     ),
     branch(
       (j) => !hopeless(j),
@@ -219,7 +220,10 @@ export const procedure: Procedure = {
                     seconds: CATCHES_UP_S,
                   },
                 ]),
-                branch((j) => !hopeless(j), [readFlowing('adjust-flowing', 'adjust', 'Flowing'), whyHunts]),
+                branch(
+                  (j) => !hopeless(j),
+                  [readFlowing('adjust-flowing', 'adjust', 'Flowing'), whyHunts('adjust')],
+                ),
               ],
             ),
           ],

@@ -95,6 +95,8 @@ class ReducingRig implements Rig {
 
   set(handle: string, value: number): void {
     this.s.handles[handle] = value;
+    // A second draw that was found stays at hand.
+    if (handle === 'draw' && value === 2) this.s.handles['second'] = 1;
   }
 
   position(handle: string): number {
@@ -113,11 +115,11 @@ class ReducingRig implements Rig {
   answer(stepKey: string): string {
     if (stepKey.endsWith('flowing')) return 'hunts';
     if (stepKey.endsWith('lock-up')) return 'creeps';
-    switch (stepKey) {
+    switch (stepKey.replace(/^(found|adjust)-why/, 'why')) {
       case 'why-hunts':
         return this.faults.has('trapped-air') && this.s.handles['bleed'] !== 1
           ? 'air'
-          : this.faults.has('low-flow') && this.s.handles['draw'] !== 2
+          : this.faults.has('low-flow') && this.s.handles['second'] !== 1
             ? 'flow'
             : 'none';
       case 'why-still':
@@ -167,11 +169,11 @@ class ReducingRig implements Rig {
   }
 
   private target(): number {
-    const { inlet, draw, bleed } = this.s.handles;
+    const { inlet, draw, second, bleed } = this.s.handles;
     if (inlet !== 1) return 0;
     if (draw === 0) return Math.min(this.supply, this.governed() + this.rise + this.s.crept);
     const swings =
-      (this.faults.has('trapped-air') && bleed !== 1) || (this.faults.has('low-flow') && draw !== 2);
+      (this.faults.has('trapped-air') && bleed !== 1) || (this.faults.has('low-flow') && second !== 1);
     // The valve's own lag makes little of a fast swing; what is seen is as high as this.
     const swing = swings ? 5 * HUNT * Math.sin(2 * Math.PI * HUNT_HZ * this.s.time) : 0;
     return this.governed() + swing;

@@ -100,6 +100,12 @@ describe('what the as-found readings come to', () => {
     expect(wellSwitch.findings(t.view)[0]?.message).toBe('Precharge was found at 33.0 psi, 8.0 psi low.');
   });
 
+  it('names a charge that stands by the rule for a drive', () => {
+    const t = new Told().cycle(43, 63, 1).cycle(43, 63, 2).drained(44);
+    expect(t.codes).toContain('charged-as-drive');
+    expect(t.codes).not.toContain('precharge-low');
+  });
+
   it('calls a short run with next to no charge waterlogged, and with the right charge a small tank', () => {
     expect(new Told().cycle(43, 63, 1, 25).cycle(43, 63, 2, 26).drained(12).codes).toContain('waterlogged');
     expect(new Told().cycle(43, 63, 1, 25).cycle(43, 63, 2, 26).drained(41).codes).toContain('tank-small');

@@ -64,7 +64,15 @@ export function findings(job: JobView): readonly Finding[] {
   const precharge = job.figure('precharge', 'found');
   const low = job.opening.limits['precharge']?.lower;
   const run = job.figure('runTime', 'found');
-  if (precharge && low !== undefined && precharge.value < low)
+  if (precharge && low !== undefined && now.chargedAsDrive(job))
+    add(
+      'warn',
+      'charged-as-drive',
+      `Precharge was found at ${job.say(precharge.value, 'precharge')}: 70 % of a pressure, the rule for a drive.`,
+      `On a pressure switch it is two under cut-in: ${job.say(job.opening.values['precharge'] ?? 0, 'precharge')}.`,
+      'precharge',
+    );
+  else if (precharge && low !== undefined && precharge.value < low)
     add(
       'warn',
       'precharge-low',

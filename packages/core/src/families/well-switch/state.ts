@@ -1,4 +1,4 @@
-import { waterAtValve } from '../../family/tank.js';
+import { PRECHARGE_HALF_BAND, waterAtValve } from '../../family/tank.js';
 import type { JobView } from '../../procedure/index.js';
 
 /** What the technician decided after the as-found readings. */
@@ -30,6 +30,18 @@ export function emptiesFirst(job: JobView): boolean {
   const precharge = job.figure('precharge', 'found');
   return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
 }
+
+/** The charge stands, out of its limits, where it would on a drive: 70 % of one of the points. */
+export function chargedAsDrive(job: JobView): boolean {
+  const precharge = job.figure('precharge', 'found');
+  const { lower, upper } = job.opening.limits['precharge'] ?? {};
+  if (!precharge || lower === undefined || upper === undefined) return false;
+  if (precharge.value >= lower && precharge.value <= upper) return false;
+  return ['cutIn', 'cutOut'].some(
+    (s) => Math.abs(precharge.value - DRIVE_PART * (job.opening.values[s] ?? 0)) <= PRECHARGE_HALF_BAND,
+  );
+}
+const DRIVE_PART = 0.7;
 
 /** Every reading before the setting was first moved: also the last ones of a job in which nothing was turned. */
 const unmoved = (job: JobView, setting: string): readonly number[] => {

@@ -3,11 +3,13 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import {
+  byQuantity,
   checkTurn,
   parseNumber,
   sayAmount,
   sayStep,
   toCanonical,
+  type AdjusterDef,
   type Refusal,
   type TurnStep,
 } from '@firm-needle/core';
@@ -56,7 +58,7 @@ function MeasuredTurn({
         <div className="acts">
           {advised !== undefined && (
             <Button className="primary" variant="contained" onClick={turned}>
-              {def.kind === 'air' ? '' : 'Turned '}
+              {VERB[def.kind]}
               {done(sayAmount(def, advised)).replace(/ turns?/, '')} <kbd>T</kbd>
             </Button>
           )}
@@ -75,6 +77,14 @@ function advisedOf(job: FaceProps['job'], step: TurnStep): number | undefined {
   return advice.stop === null ? advice.turns : undefined;
 }
 
+/** What was done, before the amount; air says it itself. */
+const VERB: Readonly<Record<AdjusterDef['kind'], string>> = {
+  air: '',
+  scale: 'Moved ',
+  turn: 'Turned ',
+  click: 'Turned ',
+  shim: 'Changed ',
+};
 const done = (amount: string): string => amount.replace(/^add /, 'Added ').replace(/^bleed /, 'Bled ');
 
 function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: TurnStep; onBack: () => void }) {
@@ -85,7 +95,7 @@ function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: Tur
   const take = (): void => {
     const n = parseNumber(text);
     if (!n.ok) return setRefusal(n.refusal);
-    const size = def.kind === 'air' ? toCanonical(Math.abs(n.value), def.unit) : Math.abs(n.value);
+    const size = byQuantity(def) ? toCanonical(Math.abs(n.value), def.unit) : Math.abs(n.value);
     const amount = way === 0 ? size : -size;
     const checked = checkTurn(job.view, step.adjuster, amount);
     if (!checked.ok) return setRefusal(checked.refusal);
@@ -108,7 +118,7 @@ function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: Tur
       <TextField
         autoFocus
         size="small"
-        label={def.kind === 'air' ? `How much, ${def.unit}` : `How many ${def.unit}s`}
+        label={byQuantity(def) ? `How much, ${def.unit}` : `How many ${def.unit}s`}
         value={text}
         onChange={(e) => {
           setText(e.target.value);
@@ -124,7 +134,7 @@ function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: Tur
       />
       <div className="acts">
         <Button className="primary" variant="contained" onClick={take}>
-          {def.kind === 'air' ? 'Done' : 'Turned it'}
+          {byQuantity(def) ? 'Done' : 'Turned it'}
         </Button>
         <Button onClick={onBack}>Back</Button>
       </div>
