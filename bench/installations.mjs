@@ -60,6 +60,32 @@ const INSTALLATIONS = {
     permits: [],
     truths: ({ truth }) => ({ flowing: truth.flowing, rise: truth.rise }),
   },
+  'fire-relief': {
+    plate: {
+      churn: '128 psi',
+      suctionMost: '24 psi',
+      suctionLeast: '10 psi',
+      rating: '175 psi',
+      perTurn: '27 psi',
+      springLeast: '20 psi',
+      springMost: '200 psi',
+      speed: '2100 rpm',
+    },
+    gauges: {
+      system: dial('T-8', 'psi', 300, 1, 0.5, '3A'),
+      suction: dial('T-9', 'psi', 60, 0.5, 0.5, '2A'),
+    },
+    variants: [
+      { name: 'fire relief, electric', variant: 'electric' },
+      { name: 'fire relief, diesel', variant: 'diesel' },
+      { name: 'fire relief, variable speed', variant: 'variable' },
+    ],
+    permits: ['fire'],
+    truths: ({ truth, view }) => ({
+      opening: truth.opening,
+      margin: truth.opening - truth.net - view.plan.plate.suctionMost.value,
+    }),
+  },
   'well-drive': {
     plate: { tankVolume: '9 L', relief: '88 psi', drop: '6 psi', most: '85 psi', least: '25 psi' },
     given: { setPoint: '64 psi' },

@@ -1,5 +1,6 @@
 import type { TraceKind } from '../trace/index.js';
 import type { Family, FamilyMeta } from './contract.js';
+import { fireReliefMeta } from '../families/fire-relief/meta.js';
 import { gaugeCheckMeta } from '../families/gauge-check/meta.js';
 import { pilotReducingMeta } from '../families/pilot-reducing/meta.js';
 import { spaFlowSwitchMeta } from '../families/spa-flow-switch/meta.js';
@@ -28,6 +29,7 @@ const ENTRIES: readonly Entry[] = [
     meta: pilotReducingMeta,
     load: async () => (await import('../families/pilot-reducing/index.js')).pilotReducing,
   },
+  { meta: fireReliefMeta, load: async () => (await import('../families/fire-relief/index.js')).fireRelief },
   { meta: wellDriveMeta, load: async () => (await import('../families/well-drive/index.js')).wellDrive },
 ];
 

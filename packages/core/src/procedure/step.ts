@@ -84,6 +84,8 @@ export interface Seek extends Signal {
   readonly way: 1 | -1;
   /** How far each time, in hand units; one where absent. */
   readonly by?: number;
+  /** What each movement takes to show itself, s. */
+  readonly settles_s?: number;
   /** It has not come and will not, in hand units. */
   readonly most: number;
   /** Words of the button that says so: `End of the wheel, nothing`. */

@@ -84,6 +84,7 @@ const ALL: readonly Unit[] = [
   { id: 'Hz', dimension: 'frequency', factor: 1, also: ['hertz'] },
   { id: 'rpm', dimension: 'frequency', factor: 1 / 60, also: ['r/min', 'rev/min'] },
   { id: 'click', dimension: 'count', factor: 1, also: ['clicks'] },
+  { id: 'turn', dimension: 'count', factor: 1, also: ['turns'] },
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },
   { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, symbol: '°C', also: ['°c', 'c'] },

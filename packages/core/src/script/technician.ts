@@ -218,7 +218,7 @@ export class ScriptedTechnician {
         const by = seek.way * (seek.by ?? 1);
         this.rig.turn(adjuster, by);
         amount += by;
-        this.pass(CLICK_S);
+        this.pass(seek.settles_s ?? CLICK_S);
       }
     } else this.rig.turn(adjuster, amount);
     this.write({

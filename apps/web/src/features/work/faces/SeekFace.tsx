@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
-import { sayAmount, sayStep, type Seek, type TurnStep } from '@firm-needle/core';
-import { useEffect, useState } from 'react';
+import { byQuantity, sayAmount, sayStep, type Seek, type TurnStep } from '@firm-needle/core';
+import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { useAppSelector } from '../../../store/index.ts';
@@ -8,6 +8,9 @@ import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
+
+/** How often it is looked whether a movement has settled. */
+const LOOK_MS = 100;
 
 /** One small movement after the other until the meter changes: counted here, so that eyes can stay on the meter. */
 export function SeekFace({
@@ -24,6 +27,15 @@ export function SeekFace({
   const [times, setTimes] = useState(0);
   const by = seek.by ?? 1;
   const count = times * by;
+  const moved = useRef(-Infinity);
+  const clock = (): number => (live?.rig ? live.session.time : performance.now() / 1000);
+  const settling = clock() - moved.current < (seek.settles_s ?? 0);
+  const [, look] = useState(0);
+  useEffect(() => {
+    if (!settling) return;
+    const timer = setInterval(() => look((n) => n + 1), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [settling]);
   const def = job.view.adjuster(step.adjuster);
   const way = def.ways[seek.way > 0 ? 0 : 1];
   const shown = live?.session.channels[seek.channel];
@@ -36,7 +48,8 @@ export function SeekFace({
     actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
   };
   const click = (): void => {
-    if (count >= seek.most) return;
+    if (count >= seek.most || settling) return;
+    moved.current = clock();
     live?.rig?.turn(step.adjuster, seek.way * by);
     setTimes(times + 1);
   };
@@ -48,16 +61,18 @@ export function SeekFace({
       <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         <p className="figure clock" role="status">
-          {times === 0 ? `0 ${def.unit}s ${way}` : counted(times)}
+          {times === 0 && !byQuantity(def) ? `0 ${def.unit}s ${way}` : counted(times)}
         </p>
       </NextMoveCard>
       <div className="acts">
         <Button
           className={`primary${came ? ' ready' : ''}`}
           variant="contained"
+          disabled={settling && !came}
           onClick={came ? () => finish(true) : click}
         >
-          {came ? `${seek.title} after ${counted(times)}` : one} <kbd>Space</kbd>
+          {came ? `${seek.title} after ${counted(times)}` : settling ? 'Wait: settling' : one}{' '}
+          <kbd>Space</kbd>
         </Button>
         {shown === undefined && (
           <Button onClick={() => finish(true)}>
