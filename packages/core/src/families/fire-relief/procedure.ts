@@ -17,8 +17,9 @@ import * as now from './state.js';
 const ALL_CAUTIONS = ['life', 'discharge', 'hammer', 'shafts', 'up', 'manual'] as const;
 /** The pilot goes up by this before pressure is let in: a new or unknown one might open at once. */
 const UP = 2;
-/** So far is sought, turns. */
-const MOST = 5;
+/** So far is sought, turns: down until it opens, up until it closes. */
+const MOST_DOWN = 5;
+const MOST_UP = 1.5;
 /** What a movement of the pilot takes to show at the outlet, s [common practice, no source]. */
 const SETTLES_S = 4;
 const WATCH_S = 60;
@@ -47,9 +48,9 @@ const edge = (
     ...(way < 0 ? RUNS : DRY),
     way,
     by,
-    most: MOST,
+    most: way < 0 ? MOST_DOWN : MOST_UP,
     settles_s: SETTLES_S,
-    ended: way < 0 ? 'End of the screw, still dry' : 'Five turns, still running',
+    ended: way < 0 ? 'End of the screw, still dry' : 'One and a half turns, still running',
   } satisfies Seek,
 });
 
