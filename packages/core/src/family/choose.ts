@@ -1,6 +1,7 @@
 import {
   dimensionOf,
   rank,
+  rankSurvivors,
   whatToBorrow,
   type Borrow,
   type Gauge,
@@ -65,7 +66,15 @@ export function chooseGauges(
       (g) => dimensionOf(g) === dimension && g.id !== own?.id && (held || g.kind !== 'bench'),
     );
     const [need] = needsOf(family, plan, slot);
-    const ranked = need ? rank(fitting, need) : fitting.map((g) => asItIs(g, ''));
+    const place = {
+      worst: family.worst(plan, slot.id),
+      ...(slot.medium === 'any' ? {} : { medium: slot.medium }),
+    };
+    const ranked = need
+      ? rank(fitting, need)
+      : dimension === 'pressure' && !held && place.worst > 0
+        ? rankSurvivors(fitting, place)
+        : fitting.map((g) => asItIs(g, ''));
     const sound = ranked.filter((r) => gaugeDoubt(r.gauge, today) === undefined);
     const doubtful = ranked.filter((r) => gaugeDoubt(r.gauge, today) !== undefined);
     const able = sound.some((r) => r.fitness === 'good' || r.fitness === 'usable');

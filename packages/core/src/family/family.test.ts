@@ -3,8 +3,10 @@ import fc from 'fast-check';
 import { wellSwitch } from '../families/well-switch/index.js';
 import { AIR, AMBIENT, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
 import { inside, JobView, type Node, type Step } from '../procedure/index.js';
+import { expectOk } from '../result.js';
 import {
   checkTurn,
+  chooseGauges,
   doubt,
   draftOf,
   families,
@@ -289,5 +291,57 @@ describe('every family', () => {
         if ('adjuster' in step) expect(has.adjusters).toContain(step.adjuster);
       }
     }
+  });
+});
+
+describe('a gauge in its place', () => {
+  const start = (upper: number, reasons?: Readonly<Record<string, string>>) =>
+    startJob(wellSwitch, {
+      plan: planOf(),
+      site: { id: 's', name: 'A site', altitude_m: 300 },
+      control: { id: 'c', name: 'A switch', equipment: 'A well' },
+      technician: 'A technician',
+      permits: ['mains'],
+      gauges: { system: { ...WATER, upper }, air: AIR },
+      rule: 'guarded',
+      ...(reasons ? { gaugeReasons: reasons } : {}),
+    });
+
+  it('reaches as far as what may come, or is refused with both figures', () => {
+    expect(start(100).ok).toBe(true);
+    const short = start(60);
+    expect(short.ok).toBe(false);
+    if (!short.ok)
+      expect(short.refusal).toMatchObject({
+        code: 'gauge-over-range',
+        where: 'system',
+        message: expect.stringContaining('89.1'),
+      });
+  });
+
+  it('is let in where it is said what protects it', () => {
+    expect(start(60, { system: 'over-pressure stop at 58 psi' }).ok).toBe(true);
+  });
+
+  it('is chosen by reach and medium where nothing read there has limits, the finest first', async () => {
+    const family = await loadFamily('fire-relief');
+    const plate = { churn: '118 psi', suctionMost: '20 psi', rating: '170 psi', perTurn: '26 psi' };
+    const typed = Object.entries(plate).map(
+      ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
+    );
+    const plan = makePlan(family, draftOf(family, 'diesel', Object.fromEntries(typed)));
+    const gauges = [
+      { ...WATER, id: 'coarse', label: 'W-3', upper: 600, division: 5 },
+      { ...WATER, id: 'short', label: 'W-1', upper: 100 },
+      { ...AIR, id: 'dry', label: 'A-1', upper: 300 },
+      { ...WATER, id: 'fit', label: 'W-2', upper: 300 },
+    ];
+    const system = chooseGauges(family, plan, gauges).find((c) => c.slot.id === 'system');
+    expect(system?.ranked.map((r) => [r.gauge.id, r.fitness])).toEqual([
+      ['fit', 'usable'],
+      ['coarse', 'usable'],
+      ['dry', 'cannot-tell'],
+      ['short', 'unsafe'],
+    ]);
   });
 });

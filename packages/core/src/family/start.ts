@@ -1,8 +1,8 @@
 import type { AdjusterPrior } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { absolute, ambientAt, type AbsolutePressure } from '../quantity/index.js';
-import { slotsOf, type Plan, type StartedBody } from '../procedure/index.js';
-import type { Gauge } from '../gauge/index.js';
+import { absolute, ambientAt, showWithUnit, symbolOf, type AbsolutePressure } from '../quantity/index.js';
+import { slotsOf, type GaugeSlot, type Plan, type StartedBody } from '../procedure/index.js';
+import { dimensionOf, shownStep, spanOf, type Gauge } from '../gauge/index.js';
 import type { Rule } from '../verdict/index.js';
 import { CORE_VERSION } from '../version.js';
 import type { Family } from './contract.js';
@@ -40,6 +40,20 @@ export function gaugeDoubt(gauge: Gauge | undefined, today: string | undefined):
     return `${gauge.label} is restricted since ${gauge.standing.day}: ${gauge.standing.because}`;
   if (isOverdue(gauge, today)) return `${gauge.label} was due on ${gauge.due}.`;
   return undefined;
+}
+
+/** Why a gauge needs a reason in this place: what may come there is beyond the end of its scale; undefined where it is not. */
+export function rangeDoubt(
+  family: Pick<Family, 'worst'>,
+  plan: Plan,
+  slot: GaugeSlot,
+  gauge: Gauge | undefined,
+): string | undefined {
+  if (!gauge || slot.underTest || dimensionOf(gauge) !== 'pressure') return undefined;
+  const worst = family.worst(plan, slot.id);
+  if (!(worst > spanOf(gauge).upper)) return undefined;
+  const shown = showWithUnit(worst, { unit: gauge.unit, step: shownStep(gauge) });
+  return `${gauge.label} ends at ${gauge.upper} ${symbolOf(gauge.unit)}; this can reach ${shown}.`;
 }
 
 /** Ambient pressure of a site, Pa absolute: its barometer where one was read, else by its altitude. */
@@ -92,6 +106,15 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
         remedy: 'Choose another gauge, or record why this one is used.',
       },
     );
+  }
+  for (const s of slots) {
+    const because = rangeDoubt(family, input.plan, s, input.gauges[s.id]);
+    if (because !== undefined && !input.gaugeReasons?.[s.id]?.trim())
+      return refuse('gauge-over-range', because, {
+        where: s.id,
+        remedy:
+          'Choose a gauge of greater range, or record what protects it: a stop, a cock opened only to read.',
+      });
   }
   const wrongHead = Object.entries(input.heads_m ?? {}).find(([, h]) => !(Math.abs(h) <= MOST_HEAD_M));
   if (wrongHead)

@@ -8,6 +8,7 @@ import {
   type Node,
   type ObserveStep,
   type Phase,
+  type Plan,
   type ReadStep,
   type SettingDef,
   type TurnStep,
@@ -19,6 +20,12 @@ const psi = (n: number): number => toCanonical(n, 'psi');
 
 /** Half the band that an air charge is set in. */
 export const PRECHARGE_HALF_BAND = psi(1);
+
+/**
+ * Highest pressure that an air gauge on the tank's valve may meet, Pa: the water side stands at zero whenever it is put on, so only
+ * an overshoot of the charge counts.
+ */
+export const worstAir = (plan: Pick<Plan, 'values'>): number => (plan.values['precharge'] ?? 0) * 1.25;
 
 export const TANK_SLOTS: readonly GaugeSlot[] = [
   { id: 'system', title: 'Water gauge at the tank tee', medium: 'water' },

@@ -74,13 +74,45 @@ export function suits(gauge: Gauge, need: Need): Suitability {
   );
 }
 
+/**
+ * Whether a gauge survives a place where nothing with limits is read: its medium and its range decide, then how finely it tells
+ * the worst that may come.
+ */
+export function survives(gauge: Gauge, { worst, medium }: Pick<Need, 'worst' | 'medium'>): Suitability {
+  const { U } = readingBudget({
+    gauge,
+    zero: { offset: 0, drift: 0, fit: true, because: '' },
+    readings: [Math.min(worst, spanOf(gauge).upper)],
+    repeatability: { sd: 0, dof: 10 },
+  });
+  // Limits as wide as all that is known of this place: everything from nothing to the worst.
+  const wide = suits(gauge, {
+    target: worst / 2,
+    lower: 0,
+    upper: worst,
+    worst,
+    repeatability: { sd: 0, dof: 10 },
+    ...(medium ? { medium } : {}),
+  });
+  if (wide.fitness === 'unsafe' || wide.ratio === 0) return wide;
+  const because = `${gauge.label} tells ± ${showInterval(U, { unit: gauge.unit, step: 0.01 })}.`;
+  return { gauge, fitness: 'usable', ratio: worst / U, because };
+}
+
 const ORDER: readonly Fitness[] = ['good', 'usable', 'cannot-tell', 'unsafe'];
 
 /** The gauges ranked for one need, best first. */
 export const rank = (gauges: readonly Gauge[], need: Need): readonly Suitability[] =>
-  gauges
-    .map((g) => suits(g, need))
-    .sort((a, b) => ORDER.indexOf(a.fitness) - ORDER.indexOf(b.fitness) || b.ratio - a.ratio);
+  bestFirst(gauges.map((g) => suits(g, need)));
+
+/** The gauges ranked for a place without limits, best first. */
+export const rankSurvivors = (
+  gauges: readonly Gauge[],
+  place: Pick<Need, 'worst' | 'medium'>,
+): readonly Suitability[] => bestFirst(gauges.map((g) => survives(g, place)));
+
+const bestFirst = (all: readonly Suitability[]): readonly Suitability[] =>
+  [...all].sort((a, b) => ORDER.indexOf(a.fitness) - ORDER.indexOf(b.fitness) || b.ratio - a.ratio);
 
 /** A gauge worth borrowing: its range in round figures of a unit, its class and what it must read to. */
 export interface Borrow {

@@ -32,7 +32,9 @@ export function GaugePicker({ choices, chosen, onChoose, reasons, onReason, arou
     <div className="gauge-picker">
       {choices.map(({ slot, ranked, borrow }) => {
         const now = ranked.find((s) => s.gauge.id === chosen[slot.id]) ?? ranked[0];
-        const doubt = slot.underTest ? undefined : gaugeDoubt(now?.gauge, today);
+        const doubt = slot.underTest
+          ? undefined
+          : (gaugeDoubt(now?.gauge, today) ?? (now?.fitness === 'unsafe' ? now.because : undefined));
         return (
           <Fragment key={slot.id}>
             <TextField

@@ -1,5 +1,5 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
-import { PRECHARGE_HALF_BAND } from '../../family/tank.js';
+import { PRECHARGE_HALF_BAND, worstAir } from '../../family/tank.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
 import { drawdown } from '../../reckon/index.js';
@@ -32,7 +32,7 @@ export function never(plan: Plan, setting: string): number {
 }
 
 export const worst = (plan: Plan, slot: string): number =>
-  slot === 'air' ? (plan.values['setPoint'] ?? 0) : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
+  slot === 'air' ? worstAir(plan) : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
 
 export function check(plan: Plan): readonly Finding[] {
   const out: Finding[] = [];

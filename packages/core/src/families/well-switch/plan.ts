@@ -1,3 +1,4 @@
+import { worstAir } from '../../family/tank.js';
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
@@ -42,7 +43,7 @@ export function never(plan: Plan, setting: string): number {
 }
 
 export const worst = (plan: Plan, slot: string): number =>
-  slot === 'air' ? valueOf(plan, 'cutOut') : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
+  slot === 'air' ? worstAir(plan) : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
 
 export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
   const volume = plateOf(plan, 'tankVolume');
