@@ -52,9 +52,10 @@ export function Picture({
   const unit = unitOf(family, plan, first);
   const factor = toCanonical(1, unit) - toCanonical(0, unit);
   const parts = useMemo(() => withSpine(family.ladder(plan, job), gauge), [family, plan, job, gauge]);
-  const points = useMemo(() => pointsOf(job, unit), [job, unit]);
+  const drawn = useMemo(() => drawnOf(family, parts), [family, parts]);
+  const points = useMemo(() => pointsOf(job, unit, drawn.places), [job, unit, drawn]);
   const turns = useMemo(() => turnsOf(job), [job]);
-  const rails = useMemo(() => railsOf(family, job), [family, job]);
+  const rails = useMemo(() => railsOf(family, job, drawn), [family, job, drawn]);
   const top = compact ? 10 : 16;
   const bottom = height - (compact ? 18 : 26);
   const spread = points.map((p) => p.p);
@@ -122,10 +123,29 @@ function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): read
   ];
 }
 
-function pointsOf(job: JobView | undefined, unit: string): readonly StripPoint[] {
+interface Drawn {
+  /** Settings that have a mark. */
+  readonly marks: ReadonlySet<string>;
+  /** The places that anything drawn is read in: their readings stand on this ladder, others do not. */
+  readonly places: ReadonlySet<string>;
+}
+
+function drawnOf(family: Family, parts: readonly LadderPart[]): Drawn {
+  const all = new Set(parts.flatMap((p) => ('setting' in p ? [p.setting] : [])));
+  return {
+    marks: new Set(parts.flatMap((p) => (p.part === 'mark' ? [p.setting] : []))),
+    places: new Set(family.settings.filter((s) => all.has(s.id)).map((s) => s.slot)),
+  };
+}
+
+function pointsOf(
+  job: JobView | undefined,
+  unit: string,
+  places: ReadonlySet<string>,
+): readonly StripPoint[] {
   if (!job) return [];
   return job.rules.settings
-    .filter((s) => s.had === 'reading' && s.dimension === 'pressure')
+    .filter((s) => s.had === 'reading' && s.dimension === 'pressure' && places.has(s.slot))
     .flatMap((s) =>
       job.readings(s.id).map((r) => ({
         order: r.kept.order,
@@ -151,10 +171,14 @@ function turnsOf(job: JobView | undefined): readonly StripTurn[] {
 }
 
 /** As-found marks for the left rail and as-left marks for the right one. */
-function railsOf(family: Family, job: JobView | undefined): readonly RailMark[] {
+function railsOf(family: Family, job: JobView | undefined, { marks, places }: Drawn): readonly RailMark[] {
   if (!job) return [];
   return family.settings
-    .filter((s) => s.had === 'reading' && s.dimension === 'pressure')
+    .filter(
+      (s) =>
+        s.dimension === 'pressure' &&
+        (s.had === 'reading' ? places.has(s.slot) : s.had === 'derived' && marks.has(s.id)),
+    )
     .flatMap((s) => {
       const found = job.figure(s.id, 'found');
       const left = job.state.turns.length > 0 ? job.figure(s.id, 'left') : undefined;

@@ -130,6 +130,13 @@ export function findings(job: JobView): readonly Finding[] {
       'Search again, and trust neither until they agree.',
       'opening',
     );
+  if (job.state.taken.has('impaired'))
+    add(
+      'warn',
+      'impaired',
+      'The impairment stays: the relief is not in order.',
+      'Owner and authority were told; fire watch until it is mended.',
+    );
   out.push(...zeroFindings(job, ['system', 'suction']));
   return out;
 }

@@ -32,5 +32,11 @@ export const fireRelief: Family = {
   findings,
   unproved,
   recommend,
+  outcomes: {
+    set: 'Set and proved',
+    'left-as-found': 'Left as found',
+    replace: 'Not set: to be repaired',
+    unfinished: 'Unfinished',
+  },
   rig: fireReliefRig,
 };
