@@ -167,8 +167,8 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
     open = true;
   }
   pen.stroke();
-  for (const turn of p.turns)
-    if (turn.t !== undefined && turn.t > from) paintTurn(pen, p, x(turn.t), turn.label, inks);
+  const turned = p.turns.flatMap(({ t, label }) => (t !== undefined && t > from ? [{ x: x(t), label }] : []));
+  paintTurns(pen, p, turned, inks);
   paintEvents(
     pen,
     live
@@ -217,9 +217,8 @@ function paintReadings(pen: CanvasRenderingContext2D, p: StripProps, inks: Ink):
   });
   pen.stroke();
   pen.setLineDash([]);
-  shown.forEach((s, i) => {
-    if ('turn' in s) paintTurn(pen, p, x(i), s.turn.label, inks);
-  });
+  const turned = shown.flatMap((s, i) => ('turn' in s ? [{ x: x(i), label: s.turn.label }] : []));
+  paintTurns(pen, p, turned, inks);
   paintPoints(
     pen,
     shown.flatMap((s, i) => ('pt' in s ? [{ x: x(i), y: p.scale.y(s.pt.p), pt: s.pt }] : [])),
@@ -261,17 +260,32 @@ function paintPoints(pen: CanvasRenderingContext2D, shown: readonly Placed[], in
   }
 }
 
-function paintTurn(pen: CanvasRenderingContext2D, p: StripProps, x: number, label: string, inks: Ink): void {
+/** Every turn has its tick; of labels that would stand over each other the newest is said. */
+function paintTurns(
+  pen: CanvasRenderingContext2D,
+  p: StripProps,
+  turns: readonly { readonly x: number; readonly label: string }[],
+  inks: Ink,
+): void {
   const y = p.scale.bottom - 22;
   pen.strokeStyle = inks.ink;
   pen.lineWidth = 1.6;
-  pen.beginPath();
-  pen.moveTo(x, y);
-  pen.lineTo(x, p.scale.bottom);
-  pen.stroke();
+  for (const { x } of turns) {
+    pen.beginPath();
+    pen.moveTo(x, y);
+    pen.lineTo(x, p.scale.bottom);
+    pen.stroke();
+  }
   pen.font = `13px ${inks.font}`;
   pen.textAlign = 'center';
-  outlined(pen, label, Math.max(pen.measureText(label).width / 2 + 4, x), y - 5, inks);
+  let free = Infinity;
+  for (const { x, label } of [...turns].reverse()) {
+    const half = pen.measureText(label).width / 2;
+    const at = Math.max(half + 4, x);
+    if (at + half > free) continue;
+    free = at - half - 6;
+    outlined(pen, label, at, y - 5, inks);
+  }
 }
 
 function paintExpected(pen: CanvasRenderingContext2D, p: StripProps, w: number, inks: Ink): void {

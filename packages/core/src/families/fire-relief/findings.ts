@@ -6,6 +6,8 @@ import * as now from './state.js';
 
 /** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
 const CHURN_BAND = 0.05;
+/** Speed this far under the governed one is not governed speed [common practice, no source]. */
+const SPEED_BAND = 0.03;
 
 export function findings(job: JobView): readonly Finding[] {
   const out: Finding[] = [];
@@ -25,6 +27,13 @@ export function findings(job: JobView): readonly Finding[] {
       'overspeed',
       `It runs at ${Math.round(100 * (over ?? 1))} % of its governed speed.`,
       'The governor first: the relief is set at governed speed.',
+    );
+  else if (over !== undefined && over < 1 - SPEED_BAND)
+    add(
+      'warn',
+      'underspeed',
+      `It runs at ${Math.round(100 * over)} % of its governed speed.`,
+      'Find out why before its churn is believed.',
     );
   if (now.leaks(job))
     add(

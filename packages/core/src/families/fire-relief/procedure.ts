@@ -399,7 +399,8 @@ export const procedureOf = (plan: Plan): Procedure => ({
             kind: 'observe',
             key: 'speed',
             title: 'Speed',
-            say: 'Read the tachometer.',
+            say: 'Let it come to its speed, and read the tachometer.',
+            seconds: 15,
             why: 'Pressure goes with the square of the speed: a governor that runs away comes before the relief.',
             cautions: ['shafts'],
             shows: {

@@ -7,6 +7,7 @@ import { Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { shownAs } from '../useActions.ts';
 import type { FaceProps } from './types.ts';
+import { useSeconds } from './simple.tsx';
 import { useKeys } from './useKeys.ts';
 
 /** A figure read off something that is no gauge of ours: a drive's display, a tachometer. */
@@ -19,18 +20,26 @@ export function DisplayFace({
   display,
 }: FaceProps & { step: ObserveStep; display: Display }) {
   useLive(live?.session, 300);
+  const seconds = useSeconds(`${step.key} ${item.pass}`, live);
+  const left = Math.max(0, Math.ceil((step.seconds ?? 0) - seconds));
   const shown = live?.session.channels[display.channel];
   const [typing, setTyping] = useState(false);
   const instrument = instrumentOf(display);
   const [choice] = step.choices;
   const value = shown === undefined ? undefined : shownAs(instrument, shown);
-  const take = value && choice ? () => actions.instead(item, choice, value) : undefined;
+  const take = value && choice && left === 0 ? () => actions.instead(item, choice, value) : undefined;
   const keypad = typing || value === undefined;
   useKeys({ Enter: keypad ? undefined : take });
   return (
     <>
       <Cautions all={job.family.cautions} keys={step.cautions} />
-      <NextMoveCard move={sayStep(job.family, job.view, step)} />
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        {left > 0 && (
+          <p className="figure clock" role="timer">
+            {left} s to watch
+          </p>
+        )}
+      </NextMoveCard>
       {keypad ? (
         <Keypad
           title={display.title}
@@ -45,7 +54,7 @@ export function DisplayFace({
         />
       ) : (
         <div className="acts">
-          <Button className="primary" variant="contained" onClick={take}>
+          <Button className="primary" variant="contained" disabled={!take} onClick={take}>
             {display.title} {value?.text} <kbd>Enter</kbd>
           </Button>
           <Button onClick={() => setTyping(true)}>Type it</Button>
