@@ -108,7 +108,7 @@ function valueOf(item: WalkItem, job: OpenJob): string | undefined {
         '−',
       );
     case 'turn':
-      return last.text.replace('counter-clockwise', 'ccw').replace('clockwise', 'cw');
+      return last.text.replace('counter-clockwise', 'ccw').replace('clockwise', 'cw').replace(/,.*/, '');
     case 'observe': {
       if (item.step.kind === 'observe' && item.step.shows && last.value) return last.value.text;
       const choices =

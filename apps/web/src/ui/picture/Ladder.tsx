@@ -69,26 +69,28 @@ export function Ladder(props: LadderProps) {
           fill="var(--in-wash)"
         />
       ))}
-      {of(parts, 'zone').map((z) => (
-        <g key={z.title}>
-          <rect
-            x={x0}
-            width={width - x0}
-            y={z.below ? scale.y(z.upper) : scale.top}
-            height={Math.max(0, z.below ? scale.bottom - scale.y(z.upper) : scale.y(z.lower) - scale.top)}
-            fill="url(#hatch)"
-            opacity="0.7"
-          />
-          <line
-            x1={x0}
-            x2={width}
-            y1={scale.y(edgeOf(z))}
-            y2={scale.y(edgeOf(z))}
-            stroke="var(--ink)"
-            strokeWidth="2"
-          />
-        </g>
-      ))}
+      {of(parts, 'zone')
+        .filter((z) => inSight(z, scale))
+        .map((z) => (
+          <g key={z.title}>
+            <rect
+              x={x0}
+              width={width - x0}
+              y={z.below ? scale.y(z.upper) : scale.top}
+              height={Math.max(0, z.below ? scale.bottom - scale.y(z.upper) : scale.y(z.lower) - scale.top)}
+              fill="url(#hatch)"
+              opacity="0.7"
+            />
+            <line
+              x1={x0}
+              x2={width}
+              y1={scale.y(edgeOf(z))}
+              y2={scale.y(edgeOf(z))}
+              stroke="var(--ink)"
+              strokeWidth="2"
+            />
+          </g>
+        ))}
       {ticksOf(scale, factor).map((t) => {
         const y = scale.y(t.value);
         return (
@@ -102,7 +104,12 @@ export function Ladder(props: LadderProps) {
               strokeWidth={t.major ? 1.6 : 1}
             />
             {t.major && (
-              <text className="tick" x={compact ? 20 : 36} y={y + 4.5} textAnchor="end">
+              <text
+                className={`tick${compact && t.text.length > 3 ? ' long' : ''}`}
+                x={compact ? 24 : 36}
+                y={y + 4.5}
+                textAnchor="end"
+              >
                 {t.text}
               </text>
             )}
@@ -163,7 +170,7 @@ function Bracket({
     <g>
       <title>{title}</title>
       <path d={`M${x + 5} ${to}H${x}V${from}H${x + 5}`} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
-      {Math.abs(from - to) > 26 && (
+      {Math.abs(from - to) > 46 && (
         <text className="bracket" x={x + 7} y={middle + 5}>
           {text}
         </text>
@@ -176,15 +183,17 @@ function Bracket({
 function Marks(props: LadderProps & { x0: number }) {
   const { parts, scale, axis, compact, unit, onMove, forbidden, x0, family } = props;
   const marks = of(parts, 'mark');
-  const zones = of(parts, 'zone');
+  const zones = of(parts, 'zone').filter((z) => inSight(z, scale));
   const labels = [
     ...marks.map((m) => ({
+      at: scale.y(m.value),
       y: scale.y(m.value) + (m.hung ? 15 : -5),
       text: `${compact ? shortOf(family, m.setting, m.title) : m.title} ${number(fromCanonical(m.value, unit))}`,
       tone: m.hung ? 'var(--near)' : 'var(--in)',
       bad: forbidden?.has(m.setting) ?? false,
     })),
     ...zones.map((z) => ({
+      at: scale.y(edgeOf(z)),
       y: scale.y(edgeOf(z)) + 15,
       text: compact ? (z.title.split(' ')[0] ?? '') : z.title,
       tone: 'var(--ink)',
@@ -196,6 +205,7 @@ function Marks(props: LadderProps & { x0: number }) {
     16,
     scale.top + 6,
     scale.bottom - 2,
+    labels.map((l) => l.at),
   );
   return (
     <>
@@ -226,6 +236,10 @@ function Marks(props: LadderProps & { x0: number }) {
     </>
   );
 }
+
+/** A zone whose edge lies beyond the scale is behind another that stands before it. */
+const inSight = (z: Of<'zone'>, scale: Scale): boolean =>
+  edgeOf(z) <= scale.upper && edgeOf(z) >= scale.lower;
 
 /** Where a zone begins: what is forbidden lies above it, or below. */
 const edgeOf = (z: { lower: number; upper: number; below?: boolean }): number =>

@@ -162,6 +162,7 @@ function pointsOf(
 const shorter = (text: string): string =>
   text
     .replace(/ turns?/, '')
+    .replace(/,.*/, '')
     .replace('counter-clockwise', 'ccw')
     .replace('clockwise', 'cw');
 

@@ -168,7 +168,6 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
   }
   pen.stroke();
   const turned = p.turns.flatMap(({ t, label }) => (t !== undefined && t > from ? [{ x: x(t), label }] : []));
-  paintTurns(pen, p, turned, inks);
   paintEvents(
     pen,
     live
@@ -179,7 +178,7 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
   const shown: Placed[] = [];
   for (const pt of p.points)
     if (pt.slot === slot && pt.t !== undefined && pt.t > from) shown.push({ x: x(pt.t), y: y(pt.p), pt });
-  paintPoints(pen, shown, inks);
+  paintTurns(pen, p, turned, inks, paintPoints(pen, shown, inks));
   paintExpected(pen, p, w, inks);
   if (newest) paintNeedle(pen, y(newest.p - p.offset), w, inks);
 }
@@ -218,12 +217,8 @@ function paintReadings(pen: CanvasRenderingContext2D, p: StripProps, inks: Ink):
   pen.stroke();
   pen.setLineDash([]);
   const turned = shown.flatMap((s, i) => ('turn' in s ? [{ x: x(i), label: s.turn.label }] : []));
-  paintTurns(pen, p, turned, inks);
-  paintPoints(
-    pen,
-    shown.flatMap((s, i) => ('pt' in s ? [{ x: x(i), y: p.scale.y(s.pt.p), pt: s.pt }] : [])),
-    inks,
-  );
+  const read = shown.flatMap((s, i) => ('pt' in s ? [{ x: x(i), y: p.scale.y(s.pt.p), pt: s.pt }] : []));
+  paintTurns(pen, p, turned, inks, paintPoints(pen, read, inks));
   paintExpected(pen, p, w, inks);
 }
 
@@ -234,8 +229,23 @@ interface Placed {
   readonly pt: StripPoint;
 }
 
-/** Every reading as a ring; labels from the newest back, each only where none stands yet. */
-function paintPoints(pen: CanvasRenderingContext2D, shown: readonly Placed[], inks: Ink): void {
+/** Where a label stands. */
+interface Box {
+  readonly left: number;
+  readonly right: number;
+  readonly y: number;
+}
+
+const boxAt = (x: number, half: number, y: number): Box => ({ left: x - half, right: x + half, y });
+const meet = (a: Box, b: Box): boolean =>
+  a.right > b.left && a.left < b.right && Math.abs(a.y - b.y) < LABEL_HEIGHT;
+const LABEL_HEIGHT = 15;
+
+/**
+ * Every reading as a ring; labels from the newest back, each only where none stands yet.
+ * @returns where the labels stand
+ */
+function paintPoints(pen: CanvasRenderingContext2D, shown: readonly Placed[], inks: Ink): readonly Box[] {
   pen.lineWidth = 1.8;
   pen.strokeStyle = inks.ink;
   pen.fillStyle = inks.paper;
@@ -247,25 +257,24 @@ function paintPoints(pen: CanvasRenderingContext2D, shown: readonly Placed[], in
   }
   pen.font = `600 14px ${inks.labels}`;
   pen.textAlign = 'center';
-  const taken: { left: number; right: number; y: number }[] = [];
+  const taken: Box[] = [];
   for (const { x, y, pt } of [...shown].reverse()) {
-    const half = pen.measureText(pt.label).width / 2 + 3;
     const at = { x: Math.max(24, x), y: y + (pt.above ? -12 : 21) };
-    const hidden = taken.some(
-      (t) => at.x + half > t.left && at.x - half < t.right && Math.abs(t.y - at.y) < 15,
-    );
-    if (hidden) continue;
-    taken.push({ left: at.x - half, right: at.x + half, y: at.y });
+    const box = boxAt(at.x, pen.measureText(pt.label).width / 2 + 3, at.y);
+    if (taken.some((t) => meet(box, t))) continue;
+    taken.push(box);
     outlined(pen, pt.label, at.x, at.y, inks);
   }
+  return taken;
 }
 
-/** Every turn has its tick; of labels that would stand over each other the newest is said. */
+/** Every turn has its tick; of labels that would stand over each other, or over a reading's, the newest is said. */
 function paintTurns(
   pen: CanvasRenderingContext2D,
   p: StripProps,
   turns: readonly { readonly x: number; readonly label: string }[],
   inks: Ink,
+  readings: readonly Box[],
 ): void {
   const y = p.scale.bottom - 22;
   pen.strokeStyle = inks.ink;
@@ -278,13 +287,13 @@ function paintTurns(
   }
   pen.font = `13px ${inks.font}`;
   pen.textAlign = 'center';
-  let free = Infinity;
+  const taken: Box[] = [...readings];
   for (const { x, label } of [...turns].reverse()) {
-    const half = pen.measureText(label).width / 2;
-    const at = Math.max(half + 4, x);
-    if (at + half > free) continue;
-    free = at - half - 6;
-    outlined(pen, label, at, y - 5, inks);
+    const half = pen.measureText(label).width / 2 + 3;
+    const box = boxAt(Math.max(half + 1, x), half, y - 5);
+    if (taken.some((t) => meet(box, t))) continue;
+    taken.push(box);
+    outlined(pen, label, (box.left + box.right) / 2, y - 5, inks);
   }
 }
 

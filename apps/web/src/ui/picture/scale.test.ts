@@ -29,6 +29,13 @@ describe('the shared scale', () => {
     expect(d.lower).toBeLessThan(36);
     expect(d.upper).toBeGreaterThan(80);
   });
+
+  it('reaches to the nearest of what is forbidden above, and not to what lies behind it', () => {
+    const zone = (lower: number) => ({ part: 'zone', lower, upper: Infinity, title: '' }) as const;
+    const d = domainOf([zone(125), zone(70)], [47], 1);
+    expect(d.upper).toBeGreaterThan(70);
+    expect(d.upper).toBeLessThan(125);
+  });
 });
 
 describe('labels', () => {
@@ -36,6 +43,11 @@ describe('labels', () => {
     expect(apart([100, 200], 16, 0, 400)).toEqual([100, 200]);
     expect(apart([100, 100], 16, 0, 400)).toEqual([92, 108]);
     expect(apart([395, 399], 16, 0, 400)).toEqual([384, 400]);
+  });
+
+  it('keep the order of what they label, whatever places they want', () => {
+    // The upper line wants its label below it and the lower one above it.
+    expect(apart([115, 105], 16, 0, 400, [100, 110])).toEqual([102, 118]);
   });
 
   it('never cover each other and keep their order where there is room', () => {

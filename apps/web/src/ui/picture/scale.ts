@@ -54,9 +54,13 @@ export function domainOf(
     if (p.part === 'mark') all.push(p.value);
     else if (p.part === 'bracket') all.push(p.from, p.to);
     else if (p.part === 'band' || p.part === 'window') all.push(p.lower, p.upper);
-    else if (p.part === 'zone') all.push(p.lower);
     else if (p.part === 'spine' && p.drawn) all.push(p.lower, p.upper);
   }
+  // Of what is forbidden above, the nearest must be in sight; what is forbidden below begins at its upper edge.
+  const zones = parts.filter((p) => p.part === 'zone');
+  const above = zones.flatMap((z) => (z.below ? [] : [z.lower]));
+  if (above.length > 0) all.push(Math.min(...above));
+  for (const z of zones) if (z.below) all.push(z.lower);
   const low = Math.min(...all);
   const high = Math.max(...all);
   const air = Math.max((high - low) * 0.14, Math.min(factor, 0.05 * Math.abs(high) || factor));
@@ -67,9 +71,16 @@ export function domainOf(
 /**
  * Labels moved apart so that none covers another, as little as possible and in their order: least squares with a gap between
  * neighbours, by pooling those that collide.
+ * @param stands where the things stand that are labelled, in pixels: their order is kept, whatever places their labels want
  */
-export function apart(wanted: readonly number[], gap: number, top: number, bottom: number): number[] {
-  const order = wanted.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y);
+export function apart(
+  wanted: readonly number[],
+  gap: number,
+  top: number,
+  bottom: number,
+  stands: readonly number[] = wanted,
+): number[] {
+  const order = wanted.map((y, i) => ({ y, i, at: stands[i] ?? y })).sort((a, b) => a.at - b.at || a.y - b.y);
   // With the gaps taken out, the places must only not decrease; colliding neighbours share their mean.
   const pools: { sum: number; n: number }[] = [];
   order.forEach(({ y }, k) => {
