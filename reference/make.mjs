@@ -108,6 +108,22 @@ export const densityNow = () =>
     ),
   );
 
+export const FRICTION = ['500 0', '5000 0', '34000 0', '1e5 1e-4', '1e6 0.002', '2e7 0.03'];
+export const frictionNow = () =>
+  JSON.parse(
+    python(
+      `import json; from fluids.friction import friction_factor as f; print(json.dumps({k: float(f(Re=float(k.split()[0]), eD=float(k.split()[1]))) for k in ${JSON.stringify(FRICTION)}}))`,
+    ),
+  );
+/** Flow in L/min, bore and roughness in mm, length in m. */
+export const RUNS = ['15.1 9.5 0 15', '30 12.7 0 30', '400 77.9 0.045 100', '4000 154 0.26 250'];
+export const runsNow = () =>
+  JSON.parse(
+    python(
+      `import json; from fluids import one_phase_dP as dP; print(json.dumps({k: float((lambda q, d, e, l: dP(m=q / 60000 * 998.2, rho=998.2, mu=1.002e-3, D=d / 1000, roughness=e / 1000, L=l))(*map(float, k.split()))) for k in ${JSON.stringify(RUNS)}}))`,
+    ),
+  );
+
 const PEAKS = `
 import json, sys, numpy as np
 from scipy.signal import find_peaks
@@ -169,6 +185,16 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'SciPy scipy.stats.t',
     command: 't.ppf(norm.cdf(2), dof)',
     values: coverageNow(),
+  });
+  keep('friction', {
+    source: 'python3-fluids, friction factor of Darcy by Colebrook and White',
+    command: 'friction_factor(Re=, eD=)',
+    values: frictionNow(),
+  });
+  keep('runs', {
+    source: 'python3-fluids, pressure lost in a run of pipe, Pa: flow L/min, bore mm, roughness mm, length m',
+    command: 'one_phase_dP(m=, rho=998.2, mu=1.002e-3, D=, roughness=, L=)',
+    values: runsNow(),
   });
   keep('corners', {
     source: 'SciPy scipy.signal.find_peaks, scipy.optimize.curve_fit',

@@ -7,7 +7,9 @@ import {
   analyse,
   convert,
   coverageFactor,
+  darcyLoss,
   expectOk,
+  frictionFactor,
   kneeAt,
   toCanonical,
   type Knee,
@@ -107,12 +109,33 @@ const CASES = [
     within: 1e-9,
   },
   {
+    name: 'friction',
+    call: 'frictionNow',
+    ours: (key: string) => {
+      const [reynolds = 0, relative = 0] = key.split(' ').map(Number);
+      return frictionFactor(reynolds, relative);
+    },
+    within: 1e-9,
+  },
+  {
+    name: 'runs',
+    call: 'runsNow',
+    ours: (key: string) => {
+      const [flow = 0, bore = 0, rough = 0, length = 0] = key.split(' ').map(Number);
+      return expectOk(darcyLoss({ flow: flow / 60000, bore: bore / 1000, length }, rough / 1000));
+    },
+    within: 1e-9,
+  },
+  {
     name: 'density',
     call: 'densityNow',
     ours: (t: string) => expectOk(waterDensity(Number(t))),
     within: 1e-4,
   },
 ] as const;
+
+/** What is found by iteration differs in its last digits from machine to machine. */
+const AGAIN: Readonly<Record<string, number>> = { corners: 1e-6, slopes: 1e-6 };
 
 describe.each(CASES)('$name, against a library of others', ({ name, call, ours, within }) => {
   const { values } = kept(name);
@@ -129,7 +152,7 @@ describe.each(CASES)('$name, against a library of others', ({ name, call, ours, 
       return;
     }
     for (const [key, v] of Object.entries(values))
-      expect(Math.abs((today[key] ?? NaN) - v)).toBeLessThanOrEqual(1e-6 * Math.abs(v));
+      expect(Math.abs((today[key] ?? NaN) - v)).toBeLessThanOrEqual((AGAIN[name] ?? 1e-9) * Math.abs(v));
   });
 });
 

@@ -1,9 +1,11 @@
 import {
   ambientAt,
   columnFactor,
+  darcyLoss,
   drawdown,
   fluids,
   fromCanonical,
+  hazenWilliamsLoss,
   nozzleFlow,
   nozzleNumber,
   nozzlePressure,
@@ -15,6 +17,7 @@ import {
   saturationSlope,
   saturationTemperatureAt,
   showWithUnit,
+  speedIn,
   toCanonical,
   unitsOf,
   waterHead,
@@ -302,4 +305,47 @@ const nozzle: Sum = {
     }),
 };
 
-export const SUMS: readonly Sum[] = [units, kinds, saturation, head, tank, nozzle];
+/** Walls of pipes: roughness (m) and the C of Hazen and Williams that goes with it. [handbooks, from memory] */
+const WALLS = {
+  smooth: { title: 'Rubber, plastic', roughness: 0, c: 150 },
+  copper: { title: 'Copper', roughness: 1.5e-6, c: 140 },
+  steel: { title: 'New steel', roughness: 4.5e-5, c: 120 },
+  iron: { title: 'Old iron', roughness: 2.6e-4, c: 100 },
+} as const;
+
+const loss: Sum = {
+  id: 'loss',
+  title: 'Hose and pipe',
+  fields: [
+    { id: 'flow', label: 'Flow', start: '4 gpm' },
+    { id: 'bore', label: 'Bore', start: '3/8 in' },
+    { id: 'length', label: 'Length', start: '50 ft' },
+    {
+      id: 'wall',
+      label: 'Wall',
+      start: 'smooth',
+      options: Object.entries(WALLS).map(([value, { title }]) => ({ value, title })),
+    },
+  ],
+  source:
+    'Water at 20 °C. Darcy and Weisbach with friction by Colebrook and White; Hazen and Williams for pipes of two inches and more. A psi a foot is common practice for washer hose, no source.',
+  answer: ({ flow = '', bore = '', length = '', wall = 'smooth' }) =>
+    reckon((must) => {
+      const run = {
+        flow: must(parseQuantity(flow, 'flow', 'gpm')).value,
+        bore: must(parseQuantity(bore, 'length', 'in')).value,
+        length: must(parseQuantity(length, 'length', 'ft')).value,
+      };
+      const { roughness, c } = WALLS[wall as keyof typeof WALLS] ?? WALLS.smooth;
+      const lost = must(darcyLoss(run, roughness));
+      return [
+        line('lost', pressure(lost)),
+        line('speed', `${speedIn(run.flow, run.bore).toFixed(1)} m/s`),
+        ...(run.bore >= 0.05
+          ? [line(`Hazen and Williams, C ${c}`, pressure(must(hazenWilliamsLoss(run, c))))]
+          : [line('at a psi a foot', pressure(toCanonical(fromCanonical(run.length, 'ft'), 'psi'), 1))]),
+      ];
+    }),
+};
+
+export const SUMS: readonly Sum[] = [units, kinds, saturation, head, tank, nozzle, loss];

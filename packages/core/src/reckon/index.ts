@@ -3,3 +3,4 @@ export * from './saturation.js';
 export * from './tank.js';
 export * from './nozzle.js';
 export * from './pipe.js';
+export * from './losses.js';

@@ -4,7 +4,9 @@ import { ambientAt, toCanonical } from '../quantity/index.js';
 import { expectOk, type Result } from '../result.js';
 import {
   columnFactor,
+  darcyLoss,
   fluids,
+  hazenWilliamsLoss,
   nozzleFlow,
   nozzleNumber,
   nozzlePressure,
@@ -129,5 +131,54 @@ describe('nozzles', () => {
     expect(expectOk(nozzlePressure(4, q))).toBeCloseTo(p, 3);
     expect(code(nozzleFlow(0, p))).toBe('not-positive');
     expect(code(nozzlePressure(4, -1))).toBe('not-positive');
+  });
+});
+
+describe('what is lost on the way', () => {
+  const inches = (n: number): number => n * 0.0254;
+  const gpm = (n: number): number => toCanonical(n, 'gpm');
+  const FOOT = 0.3048;
+
+  it('by Hazen and Williams as NFPA 13 has it in inches: 4.52 Q^1.85 / (C^1.85 d^4.87) psi a foot, from memory', () => {
+    for (const [q, c, d] of [
+      [100, 120, 3.068],
+      [500, 120, 6.065],
+      [250, 150, 4.026],
+    ] as const) {
+      const theirs = (4.52 * q ** 1.85) / (c ** 1.85 * d ** 4.87);
+      const ours = expectOk(hazenWilliamsLoss({ flow: gpm(q), bore: inches(d), length: FOOT }, c));
+      expect(Math.abs(toCanonical(theirs, 'psi') / ours - 1)).toBeLessThan(0.015);
+    }
+  });
+
+  it('by Hazen and Williams and by Darcy within a tenth of each other, in a smooth pipe at usual speeds', () => {
+    for (const [q, d] of [
+      [120, 3.068],
+      [300, 4.026],
+    ] as const) {
+      const run = { flow: gpm(q), bore: inches(d), length: 100 };
+      const ratio = expectOk(hazenWilliamsLoss(run, 150)) / expectOk(darcyLoss(run));
+      expect(Math.abs(ratio - 1)).toBeLessThan(0.1);
+    }
+  });
+
+  it('in a washer’s hose stands beside the rule of 1 psi a foot [common practice, no source]', () => {
+    const foot = (d: number): number =>
+      expectOk(darcyLoss({ flow: gpm(4), bore: inches(d), length: FOOT })) / toCanonical(1, 'psi');
+    // The rule holds between the two usual bores.
+    expect(foot(3 / 8)).toBeLessThan(1);
+    expect(foot(1 / 4)).toBeGreaterThan(1);
+  });
+
+  it('is refused without a flow, or with a C that is no pipe’s', () => {
+    expect(code(darcyLoss({ flow: 0, bore: 0.01, length: 1 }))).toBe('not-positive');
+    expect(code(hazenWilliamsLoss({ flow: 1e-3, bore: 0.05, length: 1 }, 15))).toBe('roughness');
+  });
+
+  it('grows with the square of the flow in a rough pipe and with the flow in a laminar one', () => {
+    const at = (flow: number, rough: number): number =>
+      expectOk(darcyLoss({ flow, bore: 0.05, length: 10 }, rough));
+    expect(at(2e-2, 2e-3) / at(1e-2, 2e-3)).toBeCloseTo(4, 2);
+    expect(at(2e-5, 0) / at(1e-5, 0)).toBeCloseTo(2, 9);
   });
 });

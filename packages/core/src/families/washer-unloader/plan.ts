@@ -1,7 +1,7 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
 import type { Plan } from '../../procedure/index.js';
 import { fromCanonical, showWithUnit, toCanonical } from '../../quantity/index.js';
-import { nozzleNumber, nozzlePressure } from '../../reckon/index.js';
+import { darcyLoss, nozzleNumber, nozzlePressure } from '../../reckon/index.js';
 import type { Limits } from '../../verdict/index.js';
 import {
   DIAGNOSE_SPIKE,
@@ -150,6 +150,22 @@ export function figures(plan: Plan): readonly PlanFigure[] {
       value: loss,
       step: 1,
       because: 'about 1 psi a foot of hose, 75 for a coil, with water moving only',
+    });
+  const [hose, bore] = [plate['hose']?.value, plate['hoseBore']?.value];
+  const friction =
+    flow === undefined || hose === undefined || bore === undefined
+      ? undefined
+      : darcyLoss({ flow, bore, length: hose });
+  if (friction?.ok)
+    out.push({
+      id: 'friction',
+      title: 'Lost in the hose, by its bore',
+      dimension: 'pressure',
+      unit: 'psi',
+      value: friction.value,
+      step: 1,
+      because:
+        'Darcy and Weisbach, smooth, all of the flow; fittings come on top. The rule above is what is reckoned with.',
     });
   return out;
 }

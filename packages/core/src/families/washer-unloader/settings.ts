@@ -80,6 +80,15 @@ export const plate: readonly PlateParameter[] = [
     required: false,
   },
   {
+    id: 'hoseBore',
+    title: 'Bore of the hose',
+    dimension: 'length',
+    unit: 'in',
+    lower: toCanonical(0.125, 'in'),
+    upper: toCanonical(2, 'in'),
+    required: false,
+  },
+  {
     ...pressure,
     id: 'springMost',
     title: 'Unloader spring up to',
