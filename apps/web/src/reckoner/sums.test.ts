@@ -79,3 +79,15 @@ describe('the Reckoner', () => {
     expect(work('nozzle', { number: '0' }).refused).toBe('not-positive');
   });
 });
+
+describe('what a hose loses', () => {
+  it('stands beside the rule of a psi a foot for a washer’s hose, and beside Hazen and Williams for a pipe', () => {
+    const hose = work('loss', { flow: '4 gpm', bore: '3/8 in', length: '50 ft', wall: 'smooth' });
+    expect(hose.lines['lost']).toMatch(/^3\d\.\d psi/);
+    expect(hose.lines['at a psi a foot']).toMatch(/^50 psi/);
+    const pipe = work('loss', { flow: '300 gpm', bore: '4 in', length: '100 ft', wall: 'steel' });
+    expect(pipe.lines['Hazen and Williams, C 120']).toMatch(/psi/);
+    expect(work('loss', { flow: '0 gpm' }).refused).toBe('not-positive');
+    expect(work('loss', { bore: 'wide' }).refused).toBeDefined();
+  });
+});

@@ -47,6 +47,12 @@ export interface Mounted {
   readonly reason?: string;
 }
 
+/** When something was entered: by the device's wall clock, and by the live source's own where there was one. */
+export interface Moment {
+  readonly wall: string;
+  readonly t_s?: number;
+}
+
 /** Everything that a job's log says, as it stands after the newest event. Mutated only by `apply`. */
 export interface JobState {
   readonly job: string;
@@ -65,6 +71,8 @@ export interface JobState {
   /** Step key → pass → the events taken there. */
   readonly taken: Map<string, Map<string, Kept<PlacedBody>[]>>;
   readonly facts: Map<string, string>;
+  /** When each fact came to the value that it has. */
+  readonly factsFrom: Map<string, Moment>;
   holder?: string;
   lastWall?: string;
   lastDevice?: string;
@@ -91,6 +99,7 @@ export const emptyState = (job: string): JobState => ({
   corrections: [],
   taken: new Map(),
   facts: new Map(),
+  factsFrom: new Map(),
   aside: [],
   ids: new Set(),
 });
@@ -121,8 +130,10 @@ export function apply(state: JobState, event: JobEvent, adopted = false): void {
     state.lastDevice !== undefined &&
     state.facts.size > 0 &&
     !factsHold({ wall: state.lastWall, device: state.lastDevice }, event)
-  )
+  ) {
     state.facts.clear();
+    state.factsFrom.clear();
+  }
   state.lastWall = event.wall;
   state.lastDevice = event.device;
   take(state, event, ++state.order);
@@ -221,8 +232,16 @@ function placed(state: JobState, kept: Kept<PlacedBody>): void {
   let passes = state.taken.get(at.key);
   if (!passes) state.taken.set(at.key, (passes = new Map()));
   listOf(passes, at.pass).push(kept);
-  if (sets) for (const [name, value] of Object.entries(sets)) state.facts.set(name, value);
+  for (const [name, value] of Object.entries(sets ?? {})) {
+    if (state.facts.get(name) !== value) state.factsFrom.set(name, momentOf(kept));
+    state.facts.set(name, value);
+  }
 }
+
+const momentOf = ({ wall, body }: Kept<PlacedBody>): Moment => ({
+  wall,
+  ...('t_s' in body && body.t_s !== undefined ? { t_s: body.t_s } : {}),
+});
 
 function listOf<T>(map: Map<string, T[]>, key: string): T[] {
   let list = map.get(key);

@@ -1,6 +1,6 @@
 import type { AdjusterPrior } from '../advisor/index.js';
 import type { Budget, Medium, RepeatabilityPrior } from '../gauge/index.js';
-import type { Plan } from './events.js';
+import type { Facts, Plan } from './events.js';
 import type { Words } from './step.js';
 import type { JobView } from './view.js';
 
@@ -109,6 +109,18 @@ export interface GaugeSlot {
   readonly underTest?: { readonly against?: string };
 }
 
+/** A state of the installation that must not last long. */
+export interface TimeLimit {
+  readonly key: string;
+  /** It lasts while all of these hold. */
+  readonly during: Facts;
+  readonly seconds: number;
+  /** What lasts: `In bypass`. */
+  readonly title: string;
+  /** The fact that ends it, offered when its time is over. */
+  readonly ends: { readonly fact: string; readonly wanted: string };
+}
+
 /** What the job's arithmetic needs of a family. */
 export interface JobRules {
   readonly settings: readonly SettingDef[];
@@ -116,6 +128,7 @@ export interface JobRules {
   readonly adjusters: readonly AdjusterDef[];
   readonly relations: readonly Relation[];
   readonly facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
+  readonly timeLimits?: readonly TimeLimit[];
   /** What an adjustment of this setting must never reach, Pa. */
   never(plan: Plan, setting: string): number;
   /** What an adjuster did up to this event says nothing of what it does now: something in between was mended. */

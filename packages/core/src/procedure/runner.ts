@@ -96,17 +96,20 @@ function zeroFirst(job: JobView, now: WalkItem | undefined): WalkItem | undefine
 function missingFacts(step: Step, job: JobView): Missing[] {
   return Object.entries(step.needs ?? {})
     .filter(([fact, wanted]) => job.fact(fact) !== wanted)
-    .map(([fact, wanted]) => {
-      const def = job.rules.facts[fact]?.[wanted];
-      return {
-        fact,
-        wanted,
-        title: def?.title ?? `${fact}: ${wanted}`,
-        say: def ? wordsOf(def.say, job) : `Make sure: ${fact} is ${wanted}.`,
-        cautions: def?.cautions ?? [],
-        ...(def?.hands ? { hands: def.hands } : {}),
-      };
-    });
+    .map(([fact, wanted]) => missingOf(fact, wanted, job));
+}
+
+/** What to do so that a fact holds. */
+export function missingOf(fact: string, wanted: string, job: JobView): Missing {
+  const def = job.rules.facts[fact]?.[wanted];
+  return {
+    fact,
+    wanted,
+    title: def?.title ?? `${fact}: ${wanted}`,
+    say: def ? wordsOf(def.say, job) : `Make sure: ${fact} is ${wanted}.`,
+    cautions: def?.cautions ?? [],
+    ...(def?.hands ? { hands: def.hands } : {}),
+  };
 }
 
 /** Step keys below a node, found once. */

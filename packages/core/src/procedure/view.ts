@@ -17,8 +17,15 @@ import { waterHead } from '../reckon/index.js';
 import { decide, insidePlain, type Limits, type Rule, type Verdict } from '../verdict/index.js';
 import { combineBudgets, timingBudget } from './budgets.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
-import { factsHold, type JobState, type Kept } from './fold.js';
-import { unitOf, type AdjusterDef, type GaugeSlot, type JobRules, type SettingDef } from './rules.js';
+import { factsHold, type JobState, type Kept, type Moment } from './fold.js';
+import {
+  unitOf,
+  type AdjusterDef,
+  type GaugeSlot,
+  type JobRules,
+  type SettingDef,
+  type TimeLimit,
+} from './rules.js';
 
 /** One figure of the sheet: found or left, with its uncertainty. Canonical units. */
 export interface Figure {
@@ -91,6 +98,17 @@ export class JobView {
     if (this.now && wall !== undefined && device !== undefined && !factsHold({ wall, device }, this.now))
       return undefined;
     return this.state.facts.get(name);
+  }
+
+  /** Since when something that must not last long has lasted; undefined where it does not. */
+  lasting(limit: TimeLimit): Moment | undefined {
+    let since: Moment | undefined;
+    for (const [name, value] of Object.entries(limit.during)) {
+      const from = this.state.factsFrom.get(name);
+      if (this.fact(name) !== value || !from) return undefined;
+      if (!since || from.wall > since.wall) since = from;
+    }
+    return since;
   }
 
   /** The newest answer given at an observation step (or in place of a reading). */

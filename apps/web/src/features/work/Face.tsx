@@ -5,10 +5,12 @@ import { NextMoveCard } from './NextMoveCard.tsx';
 import { ObserveFace } from './faces/ObserveFace.tsx';
 import { ReadFace } from './faces/ReadFace.tsx';
 import { SignFace } from './faces/SignFace.tsx';
+import { Cautions } from '../../ui/Caution.tsx';
 import { ConfirmFace, CountFace, MissingFace, WaitFace } from './faces/simple.tsx';
 import { TurnFace } from './faces/TurnFace.tsx';
 import { ZeroFace } from './faces/ZeroFace.tsx';
 import type { Actions } from './useActions.ts';
+import type { FaceProps } from './faces/types.ts';
 import type { Live } from './useLiveSource.ts';
 
 interface Props {
@@ -17,11 +19,13 @@ interface Props {
   readonly actions: Actions;
   /** Another device holds the job. */
   readonly held: boolean;
+  /** The step's cautions stand in a place of their own. */
+  readonly apart?: boolean;
   readonly onStop: () => void;
 }
 
 /** The face of what is to be done now: one of eight kinds of step, an interlock, a hand-over, or the signature. */
-export function Face({ job, live, actions, held, onStop }: Props) {
+export function Face({ job, live, actions, held, apart = false, onStop }: Props) {
   const { offered, family, view } = job;
   const item = offered.now;
   if (held)
@@ -69,25 +73,37 @@ export function Face({ job, live, actions, held, onStop }: Props) {
   const missing = offered.missing[0];
   if (missing) return <MissingFace key={`${key} ${missing.fact}`} {...face} missing={missing} />;
   const { step } = item;
+  return (
+    <>
+      {!apart && <Cautions all={family.cautions} keys={step.cautions} />}
+      <StepFace key={key} {...face} item={item} onStop={onStop} />
+    </>
+  );
+}
+
+/** One of the kinds of step. */
+function StepFace({ onStop, ...face }: FaceProps & { readonly onStop: () => void }) {
+  const { job, actions, item } = face;
+  const { step } = item;
   switch (step.kind) {
     case 'confirm':
-      return <ConfirmFace key={key} {...face} step={step} />;
+      return <ConfirmFace {...face} step={step} />;
     case 'zero':
-      return <ZeroFace key={key} {...face} step={step} />;
+      return <ZeroFace {...face} step={step} />;
     case 'read':
-      return <ReadFace key={key} {...face} step={step} />;
+      return <ReadFace {...face} step={step} />;
     case 'observe':
-      return <ObserveFace key={key} {...face} step={step} />;
+      return <ObserveFace {...face} step={step} />;
     case 'turn':
-      return <TurnFace key={key} {...face} step={step} onStop={onStop} />;
+      return <TurnFace {...face} step={step} onStop={onStop} />;
     case 'wait':
-      return <WaitFace key={key} {...face} step={step} />;
+      return <WaitFace {...face} step={step} />;
     case 'count':
-      return <CountFace key={key} {...face} step={step} />;
+      return <CountFace {...face} step={step} />;
     case 'note':
       return (
         <>
-          <NextMoveCard move={sayStep(family, view, step)} />
+          <NextMoveCard move={sayStep(job.family, job.view, step)} />
           <div className="acts">
             <Button className="primary" variant="contained" onClick={() => actions.done(item)}>
               Go on

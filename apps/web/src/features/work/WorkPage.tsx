@@ -45,6 +45,7 @@ import { useLiveSource, type Live } from './useLiveSource.ts';
 import { useWakeLock } from './useWakeLock.ts';
 import { useWatch } from './useWatch.ts';
 import { useKeys } from './faces/useKeys.ts';
+import { TimeLimits } from './TimeLimits.tsx';
 import { Walk } from './Walk.tsx';
 
 /** One job: Walk, Work and Sheet, side by side or as tabs. */
@@ -318,11 +319,16 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
         )
       )}
       <div className="face">
-        {!many && step?.kind === 'confirm' && !blocked && !held && (
-          <Cautions all={family.cautions} keys={step.cautions} />
-        )}
+        <TimeLimits job={job} live={live} item={item} actions={actions} />
         <NeedleSlot value={wide && live ? <Needle now={now} gauge={gauge} zero={zero} /> : null}>
-          <Face job={job} live={live} actions={actions} held={held} onStop={() => onAsk('leave')} />
+          <Face
+            job={job}
+            live={live}
+            actions={actions}
+            held={held}
+            apart={many}
+            onStop={() => onAsk('leave')}
+          />
         </NeedleSlot>
       </div>
       {onPort && <Connect onPort={onPort} />}

@@ -1,5 +1,5 @@
 import type { Caution } from '../../family/contract.js';
-import type { FactDef } from '../../procedure/index.js';
+import type { FactDef, TimeLimit } from '../../procedure/index.js';
 
 export const cautions: readonly Caution[] = [
   {
@@ -62,3 +62,14 @@ export const facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>> 
     },
   },
 };
+
+/** A few minutes in bypass and no longer [common practice, no source: three]. */
+export const timeLimits: readonly TimeLimit[] = [
+  {
+    key: 'bypass',
+    during: { engine: 'on', trigger: 'released' },
+    seconds: 180,
+    title: 'In bypass',
+    ends: { fact: 'trigger', wanted: 'pulled' },
+  },
+];

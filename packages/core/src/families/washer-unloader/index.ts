@@ -1,5 +1,5 @@
 import type { Family } from '../../family/contract.js';
-import { cautions, facts } from './cautions.js';
+import { cautions, facts, timeLimits } from './cautions.js';
 import { findings, recommend, unproved } from './findings.js';
 import { washerUnloaderMeta } from './meta.js';
 import { check, figures, ladder, limits, never, worst } from './plan.js';
@@ -20,6 +20,7 @@ export const washerUnloader: Family = {
   cautions,
   permits: [],
   facts,
+  timeLimits,
   relations,
   ceiling: 'where the spike would reach the weakest part',
   limits,

@@ -126,6 +126,30 @@ describe('the sums', () => {
   });
 });
 
+describe('bypass', () => {
+  it('lasts from the trigger’s release to its pull, while the engine runs', () => {
+    const [limit] = family.timeLimits ?? [];
+    if (!limit) throw new Error('no limit');
+    const h = new HandLog();
+    h.add(startedOf(planOf()));
+    const lasting = () => new JobView(family, h.log.state).lasting(limit);
+    const done = (key: string, sets: Record<string, string>) =>
+      h.add({ kind: 'done', at: { key, pass: '1' }, sets, t_s: h.minute * 10 });
+    done('start', { engine: 'on', trigger: 'pulled' });
+    expect(lasting()).toBeUndefined();
+    const released = done('let-go', { trigger: 'released' });
+    expect(lasting()).toEqual({ wall: released.wall, t_s: 20 });
+    // Said again it has not begun again.
+    done('let-go-again', { trigger: 'released' });
+    expect(lasting()?.t_s).toBe(20);
+    done('pull', { trigger: 'pulled' });
+    expect(lasting()).toBeUndefined();
+    done('let-go-later', { trigger: 'released' });
+    done('stop', { engine: 'off' });
+    expect(lasting()).toBeUndefined();
+  });
+});
+
 describe('a plan that cannot be', () => {
   it.each([
     ['above the pump’s rating', planOf('at-head', '3200 psi'), 'above-rating'],

@@ -2,7 +2,6 @@ import Button from '@mui/material/Button';
 import { instrumentOf, sayStep, type Display, type ObserveStep } from '@firm-needle/core';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
-import { Cautions } from '../../../ui/Caution.tsx';
 import { Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { shownAs } from '../useActions.ts';
@@ -32,7 +31,6 @@ export function DisplayFace({
   useKeys({ Enter: keypad ? undefined : take });
   return (
     <>
-      <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         {left > 0 && (
           <p className="figure clock" role="timer">

@@ -4,7 +4,6 @@ import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { useAppSelector } from '../../../store/index.ts';
-import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
@@ -58,7 +57,6 @@ export function SeekFace({
   const one = by === 1 ? `One ${def.unit} ${way}` : counted(1);
   return (
     <>
-      <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         <p className="figure clock" role="status">
           {times === 0 && !byQuantity(def) ? `0 ${def.unit}s ${way}` : counted(times)}

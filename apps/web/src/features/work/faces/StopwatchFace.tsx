@@ -3,7 +3,6 @@ import { sayStep, type ObserveStep, type Stopwatch } from '@firm-needle/core';
 import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
-import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from './useKeys.ts';
@@ -61,7 +60,6 @@ export function StopwatchFace({
   const shown = stopped ?? seconds;
   return (
     <>
-      <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         <p className={`figure stopwatch${shown > watch.limit_s ? ' over' : ''}`} role="timer">
           {shown.toFixed(1)} s <span className="soft">of {watch.limit_s} s</span>

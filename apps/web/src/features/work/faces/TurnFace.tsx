@@ -14,7 +14,6 @@ import {
   type TurnStep,
 } from '@firm-needle/core';
 import { useState } from 'react';
-import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { SeekFace } from './SeekFace.tsx';
 import type { FaceProps } from './types.ts';
@@ -43,7 +42,6 @@ function MeasuredTurn({
   useKeys({ t: own || advised === undefined ? undefined : turned });
   return (
     <>
-      <Cautions all={job.family.cautions} keys={step.cautions} />
       <NextMoveCard move={move} />
       {own ? (
         <OwnAmount

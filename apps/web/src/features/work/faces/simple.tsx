@@ -94,7 +94,7 @@ export function WaitFace({ job, item, actions, step, live }: FaceProps & { step:
 }
 
 /** `45 s`, `19:07`. */
-const clockText = (s: number): string =>
+export const clockText = (s: number): string =>
   s < 100 ? `${s} s` : `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 
 export function CountFace({ job, item, actions, step }: FaceProps & { step: CountStep }) {
