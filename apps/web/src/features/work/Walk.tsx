@@ -100,7 +100,9 @@ function valueOf(item: WalkItem, job: OpenJob): string | undefined {
       const def = job.view.setting(last.setting);
       if (last.bound) return last.bound === 'above' ? 'off scale' : 'under scale';
       const corrected = job.view.readings(last.setting).find((r) => r.kept.id === item.taken.at(-1)?.id);
-      return corrected ? show(corrected.value, { unit: def.unit, step: 0.1 }) : last.value.text;
+      return corrected
+        ? show(corrected.value, { unit: def.unit, step: job.view.step(last.setting) })
+        : last.value.text;
     }
     case 'zero':
       return String(Math.round(fromCanonical(last.before.value, last.before.unit) * 100) / 100).replace(
