@@ -66,7 +66,9 @@ export function stretchesOf(
 
 /** Stretches far shorter than the rest are no change of state but an oscillation that crossed the middle. */
 function withoutFlicker(all: readonly Stretch[]): Stretch[] {
-  const lengths = all.map((s) => s.to - s.from).sort((a, b) => a - b);
+  // What a trace begins and ends in may be of any length: it says nothing of what is usual.
+  const inside = all.length > 4 ? all.slice(1, -1) : all;
+  const lengths = inside.map((s) => s.to - s.from).sort((a, b) => a - b);
   const most = lengths.at(-1) ?? 0;
   const usual = lengths.filter((n) => n > 0.2 * most);
   const least = 0.3 * (usual[usual.length >> 1] ?? 0);

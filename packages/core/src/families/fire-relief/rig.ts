@@ -146,6 +146,7 @@ class ReliefRig implements Rig {
 
   set(handle: string, value: number): void {
     this.s.handles[handle] = value;
+    if (handle === 'speed') this.s.raised = value;
   }
 
   position(handle: string): number {
@@ -222,21 +223,23 @@ const two = (off: string, on: string) => [
   { title: on, value: 1 },
 ];
 const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
+/** Speed over the governed one, second by second: up by a quarter of a per cent at a time, and down. */
+const UP = Array.from({ length: 41 }, (_, i) => 0.0025 * i);
+const RAMP = [...UP, ...[...UP].reverse()];
 
 export const fireReliefRig: RigModel = {
   meters: [{ channel: 'discharge', title: 'Relief outlet', shows: ['Dry', 'Running'] }],
   scenarios: [
     {
-      id: 'runs',
-      title: 'Started at churn, drawn, and shut again',
+      id: 'overspeeds',
+      title: 'At churn, run up slowly past its opening and down again, five times',
       slot: 'system',
       hands: [
         hand(0, 'gauges', 1),
-        ...Array.from({ length: 5 }, (_, i) => [
-          hand(120 * i, 'pump', 1),
-          hand(120 * i + 40, 'header', 1),
-          hand(120 * i + 80, 'header', 0),
-        ]).flat(),
+        hand(0, 'pump', 1),
+        ...Array.from({ length: 5 }, (_, k) =>
+          RAMP.map((part, i) => hand(30 + 90 * k + i, 'speed', part)),
+        ).flat(),
       ],
     },
   ],

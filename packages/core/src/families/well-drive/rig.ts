@@ -292,6 +292,18 @@ export const wellDriveRig: RigModel = {
   meters: [{ channel: 'asleep', title: 'Drive', shows: ['Awake', 'Asleep'] }],
   scenarios: [
     {
+      id: 'sleeps',
+      title: 'A trickle, nothing, and again: it wakes and goes to sleep',
+      slot: 'system',
+      hands: [
+        hand(0, 'gauge', 1),
+        ...Array.from({ length: 8 }, (_, i) => [
+          hand(120 * i, 'tap', 0.1),
+          hand(120 * i + 50, 'tap', 0),
+        ]).flat(),
+      ],
+    },
+    {
       id: 'draws',
       title: 'A trickle, full draw, nothing, and again',
       slot: 'system',
