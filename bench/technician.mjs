@@ -1,4 +1,5 @@
-// The scripted technician over every family, variant and hidden fault: what the product concluded, and what must never happen.
+// The scripted technician over every family, variant and hidden fault: what the product concluded, how often that was right, and
+// what must never happen.
 import { installation, installed } from './installations.mjs';
 
 export const round = (x, digits = 3) => Number(x.toPrecision(digits));
@@ -6,25 +7,39 @@ export const round = (x, digits = 3) => Number(x.toPrecision(digits));
 const SEEDS = 50;
 
 export async function technicianFigures(core) {
-  const figures = { seeds: SEEDS, outcomes: {}, unsafeActs: 0, inWhileTruthOut: 0, meanTurnsToSet: {} };
+  const figures = {
+    seeds: SEEDS,
+    conclusions: {},
+    right: { rows: 0, leastOfARow: SEEDS, pooled: 0 },
+    unsafeActs: 0,
+    inWhileTruthOut: 0,
+    meanTurnsToSet: {},
+  };
   for (const [id, kind] of installed())
     for (const variant of kind.variants)
-      figures.outcomes[variant.name] = await rows(core, id, kind, variant, figures);
+      figures.conclusions[variant.name] = await rows(core, id, kind, variant, figures);
+  figures.right.pooled = round(figures.right.pooled / (figures.right.rows * SEEDS), 4);
   return figures;
 }
 
-/** Fault → outcome → how often, for one variant. */
+/** Fault → what was concluded → how often, for one variant. */
 async function rows(core, id, kind, variant, figures) {
   const { family, plan, started, ambient } = await installation(core, id, variant);
   const table = {};
   for (const fault of ['none', ...family.rig.faults.map((f) => f.id)]) {
-    const outcomes = {};
+    const concluded = {};
+    const expected = { ...kind.concludes, ...variant.concludes }[fault];
+    let right = 0;
     let turns = 0;
     let set = 0;
     for (let seed = 1; seed <= SEEDS; seed++) {
       const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
       const job = new core.ScriptedTechnician(family, rig, started).run();
-      outcomes[job.outcome] = (outcomes[job.outcome] ?? 0) + 1;
+      const codes = family.findings(job.view).map((f) => f.code);
+      const said = [job.outcome, ...codes].join(' · ');
+      concluded[said] = (concluded[said] ?? 0) + 1;
+      if (expected?.some(([outcome, code]) => outcome === job.outcome && (!code || codes.includes(code))))
+        right++;
       figures.unsafeActs += job.unsafe.length;
       if (job.outcome === 'set' && job.adjustments > 0) {
         turns += job.adjustments;
@@ -37,7 +52,13 @@ async function rows(core, id, kind, variant, figures) {
       }
     }
     if (set > 0) figures.meanTurnsToSet[`${variant.name}, ${fault}`] = round(turns / set);
-    table[fault] = outcomes;
+    table[fault] = concluded;
+    if (expected) {
+      figures.right.rows++;
+      figures.right.pooled += right;
+      figures.right.leastOfARow = Math.min(figures.right.leastOfARow, right);
+      table[fault] = { right, ...concluded };
+    }
   }
   return table;
 }

@@ -39,28 +39,32 @@ const shot = async (page, name, full = false) => {
   await page.screenshot({ path: to(name), fullPage: full });
 };
 
+/** In the page: answers what the bench shows, or else takes the main button, once what is to be watched was watched. */
+function press(say) {
+  if (document.querySelector('.move-say')?.textContent !== say) return true;
+  const clock = document.querySelector('.clock')?.textContent ?? '';
+  const seen = [...document.querySelectorAll('.bench span')]
+    .map((s) => s.textContent ?? '')
+    .find((text) => text.startsWith('You would see: '))
+    ?.replace('You would see: ', '');
+  if (/ s to watch/.test(clock) || (/Watched long enough/.test(clock) && !seen)) return false;
+  const buttons = [...document.querySelectorAll('.acts button:not([disabled])')];
+  const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
+  const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
+  chosen?.click();
+  return chosen !== undefined;
+}
+
 /** Follows the steps on a hurried rig until one holds; then lets the needle run at its own pace. */
 async function follow(page, until) {
   const speed = (n) => page.evaluate((s) => window.firmNeedleRig?.setSpeed(s), n);
   await page.waitForFunction(() => 'firmNeedleRig' in window);
   await speed(60);
-  for (let i = 0; i < 120; i++) {
+  for (let i = 0; i < 150; i++) {
     if (page.url().endsWith('/sheet')) return;
     const say = await page.locator('.move-say').textContent();
     if (until(say)) break;
-    const seen = page.getByText(/^You would see: /);
-    if ((await seen.count()) > 0) {
-      const what = (await seen.textContent()).replace('You would see: ', '');
-      await page
-        .locator('.acts')
-        .getByRole('button', { name: new RegExp(`^${what}`, 'i') })
-        .click();
-    } else {
-      await page.waitForFunction(() => document.querySelector('.acts .primary:not([disabled])'), null, {
-        timeout: 90000,
-      });
-      await page.locator('.acts .primary').click();
-    }
+    await page.waitForFunction(press, say, { timeout: 90000, polling: 100 });
     await page.waitForTimeout(150);
   }
   await speed(20);
@@ -124,11 +128,36 @@ await shot(wide, 'trace-columns');
 await wide.getByLabel('Trace file').setInputFiles(csv);
 await wide.getByText('samples,').first().waitFor();
 await shot(wide, 'traces');
-await wide.goto(`${stack.url}/sites`);
-await wide.getByRole('link', { name: 'Heater flow switch', exact: true }).click();
-await wide.getByRole('button', { name: 'Start the job' }).click();
-await follow(wide, (say) => say.includes('to the middle'));
-await shot(wide, 'spa');
+// The work screen of every other kind of control, side by side.
+const FAMILIES = [
+  ['Heater flow switch', (say) => say.includes('to the middle')],
+  ['Unloader', (say) => say.startsWith('Unloader handle')],
+  ['Cistern reducing valve', (say) => say.startsWith('Watch the outlet gauge')],
+  ['Constant-pressure drive', (say) => say.includes('own display show')],
+  ['Main relief', (say) => say.startsWith('Look at the outlet: is it dry')],
+];
+const shots = [];
+for (const [name, until] of FAMILIES) {
+  await wide.goto(`${stack.url}/sites`);
+  await wide.getByRole('link', { name, exact: true }).click();
+  await wide.getByRole('button', { name: 'Start the job' }).click();
+  await wide.getByRole('button', { name: /Read and understood/ }).waitFor();
+  await follow(wide, until);
+  await wide.waitForTimeout(800);
+  shots.push([name, (await wide.screenshot()).toString('base64')]);
+}
+const sheet = await wide.context().newPage();
+await sheet.setViewportSize({ width: 1640, height: 800 });
+await sheet.setContent(
+  `<body style="margin:16px;display:grid;grid-template-columns:1fr 1fr;gap:16px;background:#f2eee3;font:600 18px sans-serif">${shots
+    .map(
+      ([name, png]) =>
+        `<figure style="margin:0"><img width="796" style="border:1px solid #b3a68c" src="data:image/png;base64,${png}"><figcaption>${name}</figcaption></figure>`,
+    )
+    .join('')}</body>`,
+);
+await sheet.screenshot({ path: to('families'), fullPage: true });
+await sheet.close();
 await startJob(wide);
 await shot(wide, 'plan', true);
 await wide.getByRole('button', { name: 'Start the job' }).click();

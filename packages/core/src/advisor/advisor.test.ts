@@ -81,6 +81,31 @@ describe('advice', () => {
     expect(a.stop === null && a.turns < 0).toBe(true);
   });
 
+  it('learns that a screw has no backlash, and does not step to and fro across its band', () => {
+    // One turn does 13.4, an eighth is the least, the band is 3 wide, and nothing is lost on reversing though a tenth of a turn might be.
+    const prior = {
+      perTurn: 13,
+      spread: 0.2,
+      backlash: 0.1,
+      moves: [{ setting: 'out', ratio: 1, ratioSpread: 0.02 }],
+    };
+    const aim = { setting: 'out', target: 47, lower: 45.5, upper: 48.5, never: 65 };
+    let at = 38.6;
+    const history: Happening[] = [{ setting: 'out', value: at, sd: 0.3 }];
+    let turns = 0;
+    for (; turns < 8; turns++) {
+      const advice = advise(believe(prior, history), [aim], { quantum: 1 / 8, largest: 2 }, { out: at });
+      if (advice.stop !== null) break;
+      at += 13.4 * advice.turns;
+      // Begun so that a quarter of a turn crosses the whole band.
+      if (turns === 0) at = 48.6;
+      history.push({ turn: advice.turns }, { setting: 'out', value: at, sd: 0.3 });
+    }
+    expect(at).toBeGreaterThan(45.5);
+    expect(at).toBeLessThan(48.5);
+    expect(turns).toBeLessThan(5);
+  });
+
   it('counts the risk of an amount of one’s own', () => {
     const b = believe(prior, [read(54)]);
     expect(riskOf(b, [aim], 1)).toBeLessThan(1e-4);

@@ -20,6 +20,8 @@ type Hypothesis = 'works' | 'dead' | 'reversed';
 interface Candidate {
   readonly hypothesis: Hypothesis;
   readonly gain: number;
+  /** Which share of the most backlash it loses on reversing; undefined until it was first reversed: anything up to all. */
+  readonly share?: number;
   weight: number;
   readonly mean: number[];
   readonly variance: number[];
@@ -37,6 +39,10 @@ export interface Belief {
 }
 
 const GRID = 61;
+/** Once a screw was reversed its backlash is learned: it lies in one of so many shares of its most. */
+const SHARES = 3;
+/** Far below every chance that a decision looks at. */
+const RULED_OUT = 1e-12;
 const DEAD = 0.01;
 const REVERSED = 0.005;
 const UNKNOWN = 1e14;
@@ -79,19 +85,35 @@ export function moved(
   const variance = c.variance[index] ?? UNKNOWN;
   if (!m || amount === 0) return { mean, variance };
   const reversing = belief.lastDirection !== 0 && Math.sign(amount) !== belief.lastDirection;
-  const slack = reversing ? Math.min(belief.prior.backlash, Math.abs(amount)) : 0;
-  const effective = amount - (Math.sign(amount) * slack) / 2;
+  const [least, most] = reversing ? slackOf(c, belief.prior.backlash, Math.abs(amount)) : [0, 0];
+  const effective = amount - (Math.sign(amount) * (least + most)) / 2;
   const step = c.gain * m.ratio * effective;
   const ratioDoubt = step * m.ratioSpread;
-  const slackDoubt = (c.gain * m.ratio * slack) / Math.sqrt(12);
+  const slackDoubt = (c.gain * m.ratio * (most - least)) / Math.sqrt(12);
   return { mean: mean + step, variance: variance + ratioDoubt ** 2 + slackDoubt ** 2 };
 }
+
+/** Least and most that a candidate loses on reversing, in hand units; never more than it was turned. */
+function slackOf({ share }: Candidate, backlash: number, turned: number): readonly [number, number] {
+  const width = share === undefined ? backlash : backlash / SHARES;
+  const least = (share ?? 0) * width;
+  return [Math.min(least, turned), Math.min(least + width, turned)];
+}
+
+/** A screw reversed for the first time: each candidate that works becomes one for every share of its backlash. */
+const shared = (c: Candidate): readonly Candidate[] =>
+  c.share !== undefined || c.hypothesis !== 'works'
+    ? [c]
+    : Array.from({ length: SHARES }, (_, share) => ({ ...c, share, weight: c.weight / SHARES }));
 
 /** The belief after one more happening; the old one is untouched. */
 export function update(belief: Belief, what: Happening): Belief {
   if ('turn' in what) {
     if (what.turn === 0) return belief;
-    const candidates = belief.candidates.map((c) => {
+    const reversing = belief.lastDirection !== 0 && Math.sign(what.turn) !== belief.lastDirection;
+    const all =
+      reversing && belief.prior.backlash > 0 ? belief.candidates.flatMap(shared) : belief.candidates;
+    const candidates = all.map((c) => {
       const next = c.mean.map((_, i) => moved(belief, c, i, what.turn));
       return { ...c, mean: next.map((x) => x.mean), variance: next.map((x) => x.variance) };
     });
@@ -125,7 +147,9 @@ export function update(belief: Belief, what: Happening): Belief {
   // A reading that no candidate can explain: keep the weights, take the reading as the new truth.
   if (!(total > 1e-280)) return { ...belief, known, candidates: restart(belief, i, what.value, noise) };
   for (const c of candidates) c.weight /= total;
-  return { ...belief, candidates, known };
+  // What a reading has ruled out is not carried on; a dead or reversed screw may always turn out later.
+  const alive = candidates.filter((c) => c.hypothesis !== 'works' || c.weight > RULED_OUT);
+  return { ...belief, candidates: alive, known };
 }
 
 const restart = (belief: Belief, i: number, value: number, noise: number): Candidate[] =>

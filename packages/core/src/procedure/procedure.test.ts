@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { wellSwitch } from '../families/well-switch/index.js';
 import { sheetOf } from '../family/index.js';
 import { HandLog, planOf, psi, scripted, startedOf, WATER } from '../testing.js';
-import { fold, JobLog, JobView, offer, skippable, type JobEvent } from './index.js';
+import { branch, fold, JobLog, JobView, offer, skippable, type JobEvent, type Node } from './index.js';
 
 const view = (h: HandLog, minutesLater = 0, device = 'tablet'): JobView =>
   new JobView(wellSwitch, h.log.state, {
@@ -203,6 +203,27 @@ describe('judging', () => {
     h.add({ ...out.body, since_s: 95, at: { ...out.body.at, pass: '2' } });
     expect(view(h).figure('differential', 'found')?.value).toBeCloseTo(psi(21), 3);
     expect(view(h).figure('runTime', 'found')?.value).toBe(95);
+  });
+});
+
+describe('what was passed by', () => {
+  const note = (key: string): Node => ({ kind: 'confirm', key, title: key, say: key });
+  it('stays passed by, also inside a branch that was entered, once something after it was taken', () => {
+    const h = begun();
+    const inner = branch((j) => j.state.taken.has('late'), [note('inner')]);
+    const walked = {
+      body: [branch(() => true, [note('first'), inner]), note('then'), note('late'), note('last')],
+      restore: [],
+    };
+    const take = (key: string) => h.add({ kind: 'done', at: { key, pass: '1' } });
+    const next = () => offer(walked, view(h)).now?.step.key;
+    expect(next()).toBe('first');
+    take('first');
+    expect(next()).toBe('then');
+    take('then');
+    take('late');
+    // What would open the inner branch now came after it.
+    expect(next()).toBe('last');
   });
 });
 

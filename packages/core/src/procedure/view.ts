@@ -385,8 +385,24 @@ export class JobView {
         const f = this.figure(setting, 'left');
         if (f) standing[setting] = f.value;
       }
-      return advise(this.belief(adjuster), aims, { quantum, largest }, standing);
+      const advice = advise(this.belief(adjuster), aims, { quantum, largest }, standing);
+      return advice.stop === null && this.toAndFro(adjuster, advice.turns)
+        ? {
+            stop: 'in-limits',
+            perTurn: advice.perTurn,
+            because: 'To and fro, one step carries it across its limits: by hand it cannot be set nearer.',
+          }
+        : advice;
     });
+  }
+
+  /** This very step was taken, taken back, and would now be taken again: nothing between was found. */
+  private toAndFro(adjuster: string, next: number): boolean {
+    const from = this.rules.learnsFrom?.(this, adjuster) ?? 0;
+    const [there, back] = this.state.turns
+      .filter((t) => t.body.adjuster === adjuster && t.order > from)
+      .slice(-2);
+    return there?.body.amount === next && back?.body.amount === -next;
   }
 
   /** The unit a setting is said in. */

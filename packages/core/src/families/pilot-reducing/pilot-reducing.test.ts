@@ -89,6 +89,45 @@ describe('reducing valve, on its rig', () => {
   });
 });
 
+describe('a screw too coarse for its band', () => {
+  /** Flowing at each reading, with the turns between them, told by hand. */
+  const told = (flowing: readonly number[], turns: readonly number[]): JobView => {
+    const h = new HandLog();
+    h.add(startedOf(planOf()));
+    flowing.forEach((p, i) => {
+      const turn = turns[i - 1];
+      if (turn !== undefined)
+        h.add({
+          kind: 'turn',
+          adjuster: 'pilot',
+          amount: turn,
+          text: '',
+          at: { key: 'turn-pilot', pass: `1.${i}` },
+        });
+      h.add({
+        kind: 'read',
+        setting: 'flowing',
+        slot: 'outlet',
+        value: { text: String(p), unit: 'psi', value: psi(p) },
+        state: 'typed',
+        at: { key: 'adjust-flowing', pass: `1.${i}`, phase: 'adjust' },
+      });
+    });
+    return new JobView(family, h.log.state);
+  };
+
+  it('is not turned to and fro across it', () => {
+    // 56 psi a turn: a sixteenth carries it from 50.2 to 53.7, across 50.5 to 53.5.
+    const first = told([46.7, 50.2], [1 / 16]).advice('pilot');
+    expect(first.stop === null && first.turns).toBe(1 / 16);
+    const second = told([46.7, 50.2, 53.7], [1 / 16, 1 / 16]).advice('pilot');
+    expect(second.stop === null && second.turns).toBe(-1 / 16);
+    const third = told([46.7, 50.2, 53.7, 50.2], [1 / 16, 1 / 16, -1 / 16]).advice('pilot');
+    expect(third.stop).toBe('in-limits');
+    expect(third.stop !== null && third.because).toContain('To and fro');
+  });
+});
+
 describe('the sums', () => {
   it('surges as a textbook works it by hand: 1000 kg/m³, 1200 m/s, 2 m/s stopped are 2.4 MPa [Joukowsky]', () => {
     expect(surgePressure(1200, 2, 1000)).toBeCloseTo(2.4e6, 3);

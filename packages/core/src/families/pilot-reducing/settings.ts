@@ -147,7 +147,7 @@ export const adjusters: readonly AdjusterDef[] = [
         { setting: 'lockUp', ratio: 1, ratioSpread: 0.05 },
       ],
     },
-    quantum: 1 / 8,
+    quantum: 1 / 16,
     largest: 2,
     underPressure: true,
     aims: () => ['flowing'],
