@@ -1,3 +1,4 @@
 export * from './contract.js';
 export * from './random.js';
 export * from './kernel.js';
+export * from './base.js';

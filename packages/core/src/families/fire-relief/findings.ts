@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { LEAST_MARGIN, psi } from './settings.js';
@@ -10,16 +11,7 @@ const CHURN_BAND = 0.05;
 const SPEED_BAND = 0.03;
 
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    message: string,
-    remedy: string,
-    about?: string,
-  ): void => {
-    out.push({ severity, code, message, remedy, ...(about ? { about } : {}) });
-  };
+  const { out, add } = gathering();
   const over = now.speedOver(job);
   if (now.overspeeds(job))
     add(
@@ -166,10 +158,7 @@ function proofOff(job: JobView): number | undefined {
 }
 
 export function unproved(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const lacks = (code: string, about: string, message: string, remedy: string): void => {
-    out.push({ severity: 'refuse', code, about, message, remedy });
-  };
+  const { out, lacks } = gathering();
   if (!job.figure('margin', 'left') || job.verdict('margin', 'left')?.word === 'out')
     lacks(
       'margin-out',

@@ -1,4 +1,5 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
 import type { Limits } from '../../verdict/index.js';
@@ -43,16 +44,7 @@ export const worst = (plan: Plan, slot: string): number =>
     : Math.max(overspeedPressure(plan), plan.values['opening'] ?? 0);
 
 export function check(plan: Plan): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy: string,
-  ): void => {
-    out.push({ severity, code, about, message, remedy });
-  };
+  const { out, judge: add } = gathering();
   const { opening, margin, normal } = plan.values;
   const [rating, least, most] = ['rating', 'springLeast', 'springMost'].map((id) => plateOf(plan, id));
   const [suctionLeast, suctionMost] = [plateOf(plan, 'suctionLeast'), plateOf(plan, 'suctionMost')];

@@ -1,4 +1,5 @@
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, hand, two, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, spreadFactor, type Random } from '../../rig/random.js';
 import { isElectric, MARGIN, psi, USUAL_PER_TURN } from './settings.js';
 
@@ -30,16 +31,13 @@ const CLOSES = { most: 0.12, perPsi: 0.1 } as const;
 /** Cover pressure as a part of the system's while it is open. */
 const COVER = 0.55;
 
-interface State {
-  time: number;
+interface State extends RigState {
   turned: number;
   raised: number;
   speed: number;
   travel: number;
   pressure: number;
   highest: number;
-  handles: Record<string, number>;
-  zeroed: Record<string, number>;
 }
 
 interface Build {
@@ -52,17 +50,18 @@ interface Build {
   readonly blowdown: number;
   /** The pilot goes no lower than this, Pa. */
   readonly least: number;
-  readonly zero: Readonly<Record<string, number>>;
 }
 
 /** A pump curve with speed, a test header, a relief whose pilot holds the pressure upstream, and its cover. */
-class ReliefRig implements Rig {
+class ReliefRig extends BaseRig<State> {
   private readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
-  private s: State;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
 
   constructor({ seed, device, plan, faults }: RigOptions) {
+    super();
     const random = seeded(seed);
     this.noise = seeded(seed ^ 0x3d4d51cb);
     const own = seeded(device ?? seed + 0x9e37);
@@ -93,8 +92,8 @@ class ReliefRig implements Rig {
       perTurn: table * (has('wrong-spring') ? (random.next() < 0.5 ? 0.5 : 1.7) : 1),
       blowdown: psi(1.5 + 1.5 * random.next()),
       least: has('spring-end') ? net + suction + psi(3 + 3 * random.next()) : 0,
-      zero: { system: psi(0.3) * random.normal(), suction: psi(0.12) * random.normal() },
     };
+    this.zeroErrors = { system: psi(0.3) * random.normal(), suction: psi(0.12) * random.normal() };
     this.s = {
       time: 0,
       turned: 0,
@@ -106,10 +105,6 @@ class ReliefRig implements Rig {
       handles: { gauges: 0, pump: 0, header: 0, at: has('gauge-on-cover') ? 0 : 1, sensing: 0 },
       zeroed: {},
     };
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -135,22 +130,13 @@ class ReliefRig implements Rig {
   }
 
   gauge(slot: string): number {
-    const { zero } = this.build;
     const p = this.s.handles['gauges'] !== 1 ? 0 : slot === 'suction' ? this.build.suction : this.shown();
-    return p + (zero[slot] ?? 0) - (this.s.zeroed[slot] ?? 0) + NOISE * this.noise.normal();
+    return p + this.off(slot) + NOISE * this.noise.normal();
   }
 
-  zero(slot: string): void {
-    this.s.zeroed[slot] = this.build.zero[slot] ?? 0;
-  }
-
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
+  override set(handle: string, value: number): void {
+    super.set(handle, value);
     if (handle === 'speed') this.s.raised = value;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
   }
 
   turn(adjuster: string, amount: number): void {
@@ -181,15 +167,6 @@ class ReliefRig implements Rig {
     return { opening, reseat: opening - blowdown, net, suction, perTurn, highest: this.s.highest };
   }
 
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
-  }
-
   /** Where the pilot opens it now, Pa. */
   private opens(): number {
     return Math.max(this.build.least, this.build.set + this.build.perTurn * this.s.turned);
@@ -217,12 +194,6 @@ class ReliefRig implements Rig {
     return pressure * (COVER - 0.2 * travel);
   }
 }
-
-const two = (off: string, on: string) => [
-  { title: off, value: 0 },
-  { title: on, value: 1 },
-];
-const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
 /** Speed over the governed one, second by second: up by a quarter of a per cent at a time, and down. */
 const UP = Array.from({ length: 41 }, (_, i) => 0.0025 * i);
 const RAMP = [...UP, ...[...UP].reverse()];

@@ -1,4 +1,5 @@
 import type { Finding, GaugeEvidence } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { NEIGHBOURHOOD, spanOf } from '../../gauge/index.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import {
@@ -26,16 +27,7 @@ function goodUpTo(job: JobView): number | undefined {
 
 /** What the check adds up to. */
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    message: string,
-    remedy: string,
-    about?: string,
-  ): void => {
-    out.push({ severity, code, message, remedy, ...(about ? { about } : {}) });
-  };
+  const { out, add } = gathering();
   const gauge = job.gauge('test');
   const zero = job.zero('test');
   if (zero && !zero.fit && !setAtSpan(job))

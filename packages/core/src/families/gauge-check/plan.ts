@@ -1,4 +1,5 @@
 import type { Finding, LadderPart } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { JobView, Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
 import type { Limits } from '../../verdict/index.js';
@@ -39,16 +40,7 @@ export const worst = (plan: Plan, slot: string): number => {
 const LARGEST_COLUMN_PA = 25_000;
 
 export function check(plan: Plan): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy: string,
-  ): void => {
-    out.push({ severity, code, about, message, remedy });
-  };
+  const { out, judge: add } = gathering();
   for (const p of plateDefs)
     if (p.required && plan.plate[p.id] === undefined)
       add(

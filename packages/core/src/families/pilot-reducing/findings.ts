@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { creptAway } from './procedure.js';
@@ -15,10 +16,7 @@ const MENDED: Readonly<Record<string, string>> = {
 const UNREDUCED = psi(6);
 
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (severity: Finding['severity'], code: string, message: string, remedy: string): void => {
-    out.push({ severity, code, message, remedy });
-  };
+  const { out, add } = gathering();
   for (const cause of new Set(now.mended(job)))
     add('say', `was-${cause}`, MENDED[cause] ?? cause, 'Mended in this job.');
   const inlet = job.readings('inlet').at(-1)?.value;

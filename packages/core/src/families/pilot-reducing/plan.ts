@@ -1,4 +1,5 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
 import { cavitationIndex, criticalTime, speedIn, surgePressure } from '../../reckon/index.js';
@@ -37,17 +38,8 @@ export const worst = (plan: Plan, slot: string): number =>
   slot === 'inlet' ? (plan.plate['supply']?.value ?? 0) * 1.1 : (plan.values['lockUp'] ?? 0) + psi(5);
 
 export function check(plan: Plan, ambient: number): readonly Finding[] {
-  const out: Finding[] = [];
+  const { out, judge: add } = gathering();
   const { values, plate } = plan;
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy: string,
-  ): void => {
-    out.push({ severity, code, about, message, remedy });
-  };
   const [flowing, lockUp] = [values['flowing'], values['lockUp']];
   const supply = plate['supply']?.value;
   if (flowing === undefined) return out;

@@ -1,4 +1,5 @@
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, two, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, spreadFactor, type Random } from '../../rig/random.js';
 import { adjusters, psi } from './settings.js';
 
@@ -19,28 +20,26 @@ const HUNT_HZ = 0.35;
 /** A seat that does not seal lets the outlet rise by this, Pa/s. */
 const CREEP = psi(0.12);
 
-interface State {
-  time: number;
+interface State extends RigState {
   p: number;
   turned: number;
   crept: number;
-  handles: Record<string, number>;
-  zeroed: Record<string, number>;
 }
 
 /** A pilot, a cover that fills through a restriction, a seat, a draw; what holds up the cover holds up the valve. */
-class ReducingRig implements Rig {
+class ReducingRig extends BaseRig<State> {
   private readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
   private readonly supply: number;
   private readonly perTurn: number;
   private readonly asFound: number;
   private readonly rise: number;
-  private readonly zeroError: Readonly<Record<string, number>>;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
   private readonly noisy: boolean;
-  private s: State;
+  protected s: State;
 
   constructor({ seed, device, plan, faults }: RigOptions) {
+    super();
     const random = seeded(seed);
     this.noise = seeded(seed ^ 0x7f4a7c15);
     const own = seeded(device ?? seed + 0x9e37);
@@ -53,7 +52,7 @@ class ReducingRig implements Rig {
       has('set-low') || has('shut-cock') || has('blocked-strainer') ? psi(4 + 5 * random.next()) : 0;
     this.asFound = target - low + psi(0.3) * Math.max(-1, Math.min(1, random.normal()));
     this.rise = psi(3.5 + 2.5 * random.next());
-    this.zeroError = { outlet: psi(0.15) * random.normal(), inlet: psi(0.3) * random.normal() };
+    this.zeroErrors = { outlet: psi(0.15) * random.normal(), inlet: psi(0.3) * random.normal() };
     this.noisy = random.next() < 0.3;
     this.s = {
       time: 0,
@@ -63,10 +62,6 @@ class ReducingRig implements Rig {
       handles: { gauges: 0, inlet: 0, draw: 0, cocks: 0, strainer: 0, bleed: 0, closing: 0 },
       zeroed: {},
     };
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -90,21 +85,13 @@ class ReducingRig implements Rig {
             ? this.supply
             : 0
           : this.s.p;
-    return p + (this.zeroError[slot] ?? 0) + (this.s.zeroed[slot] ?? 0) + NOISE * this.noise.normal();
+    return p + this.off(slot) + NOISE * this.noise.normal();
   }
 
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
+  override set(handle: string, value: number): void {
+    super.set(handle, value);
     // A second draw that was found stays at hand.
     if (handle === 'draw' && value === 2) this.s.handles['second'] = 1;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
-  }
-
-  zero(slot: string): void {
-    this.s.zeroed[slot] = -(this.zeroError[slot] ?? 0);
   }
 
   turn(adjuster: string, amount: number): void {
@@ -142,15 +129,6 @@ class ReducingRig implements Rig {
     return { flowing, lockUp: flowing + this.rise, rise: this.rise, supply: this.supply };
   }
 
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
-  }
-
   /** The pilot's word does not come through to the cover. */
   private held(): boolean {
     const { handles } = this.s;
@@ -179,11 +157,6 @@ class ReducingRig implements Rig {
     return this.governed() + swing;
   }
 }
-
-const two = (off: string, on: string) => [
-  { title: off, value: 0 },
-  { title: on, value: 1 },
-];
 
 export const pilotReducingRig: RigModel = {
   scenarios: [

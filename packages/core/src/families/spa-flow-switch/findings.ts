@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { narrow, works } from './procedure.js';
 import * as now from './state.js';
@@ -11,10 +12,7 @@ const MENDED: Readonly<Record<string, string>> = {
 
 /** What the observations add up to. */
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (severity: Finding['severity'], code: string, message: string, remedy: string): void => {
-    out.push({ severity, code, message, remedy });
-  };
+  const { out, add } = gathering();
   if (now.answerAt(job, 'message') === 'stays')
     add(
       'replace',

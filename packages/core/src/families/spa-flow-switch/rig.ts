@@ -1,4 +1,5 @@
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, two, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded } from '../../rig/random.js';
 
 const FAULTS = [
@@ -15,17 +16,15 @@ const FAULTS = [
 const STANDING = 600;
 const RISE_S = 0.8;
 
-interface State {
-  time: number;
+interface State extends RigState {
   /** Pressure in the heater, Pa. */
   p: number;
   wheel: number;
   closed: boolean;
-  handles: Record<string, number>;
 }
 
 /** A heater with its pump, and a switch whose spring a wheel loads: closes above one pressure, opens below a lower one. */
-class SpaRig implements Rig {
+class SpaRig extends BaseRig<State> {
   private readonly faults: ReadonlySet<string>;
   private readonly low: number;
   private readonly high: number;
@@ -33,9 +32,10 @@ class SpaRig implements Rig {
   private readonly perClick: number;
   private readonly play: number;
   private readonly asFound: number;
-  private s: State;
+  protected s: State;
 
   constructor({ seed, device, faults }: RigOptions) {
+    super();
     const random = seeded(seed);
     const own = seeded(device ?? seed);
     const between = (r: typeof random, a: number, b: number): number => a + (b - a) * r.next();
@@ -58,11 +58,8 @@ class SpaRig implements Rig {
       wheel: 0,
       closed: has('stuck-closed'),
       handles: { power: 1, pump: 0, filter: 0, valves: 0, prime: 0 },
+      zeroed: {},
     };
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -83,14 +80,6 @@ class SpaRig implements Rig {
 
   gauge(): number {
     return this.s.p;
-  }
-
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
   }
 
   turn(adjuster: string, amount: number): void {
@@ -129,15 +118,6 @@ class SpaRig implements Rig {
     };
   }
 
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles } };
-  }
-
   /** What holds the flow back, where something still does. */
   private throttled(): 'filter' | 'valve' | 'air' | undefined {
     const { handles } = this.s;
@@ -167,10 +147,7 @@ export const spaFlowSwitchRig: RigModel = {
     {
       id: 'power',
       title: 'Power',
-      positions: [
-        { title: 'Off', value: 0 },
-        { title: 'On', value: 1 },
-      ],
+      positions: two('Off', 'On'),
     },
     {
       id: 'pump',
@@ -184,26 +161,17 @@ export const spaFlowSwitchRig: RigModel = {
     {
       id: 'filter',
       title: 'Filter',
-      positions: [
-        { title: 'As found', value: 0 },
-        { title: 'Clean', value: 1 },
-      ],
+      positions: two('As found', 'Clean'),
     },
     {
       id: 'valves',
       title: 'Valves',
-      positions: [
-        { title: 'As found', value: 0 },
-        { title: 'Open', value: 1 },
-      ],
+      positions: two('As found', 'Open'),
     },
     {
       id: 'prime',
       title: 'Pump air',
-      positions: [
-        { title: 'As found', value: 0 },
-        { title: 'Bled', value: 1 },
-      ],
+      positions: two('As found', 'Bled'),
     },
   ],
   faults: FAULTS,

@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { fromCanonical } from '../../quantity/index.js';
@@ -7,10 +8,7 @@ import * as now from './state.js';
 
 /** What readings and turns add up to. */
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (severity: Finding['severity'], code: string, message: string, remedy: string): void => {
-    out.push({ severity, code, message, remedy });
-  };
+  const { out, add } = gathering();
   if (now.hunts(job))
     add(
       'replace',

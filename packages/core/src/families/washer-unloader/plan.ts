@@ -1,4 +1,5 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { Plan } from '../../procedure/index.js';
 import { fromCanonical, showWithUnit, toCanonical } from '../../quantity/index.js';
 import { darcyLoss, nozzleNumber, nozzlePressure } from '../../reckon/index.js';
@@ -54,17 +55,8 @@ export const worst = (plan: Plan): number =>
   Math.max(GAUGE_FACTOR * (plan.plate['rating']?.value ?? 0), (plan.values['trapped'] ?? 0) + psi(100));
 
 export function check(plan: Plan): readonly Finding[] {
-  const out: Finding[] = [];
+  const { out, judge: add } = gathering();
   const { values, plate } = plan;
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy: string,
-  ): void => {
-    out.push({ severity, code, about, message, remedy });
-  };
   const [head, trapped, spike] = [values['head'], values['trapped'], values['spike']];
   const [rating, weakest, most] = [
     plate['rating']?.value,

@@ -1,4 +1,5 @@
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, two, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, spreadFactor, type Random } from '../../rig/random.js';
 import { fullFlowPressure } from './plan.js';
 import { adjusters, lossOf, psi } from './settings.js';
@@ -21,18 +22,15 @@ const SWING_HZ = 0.7;
 /** What leaks away of what is trapped until the pump is loaded again. */
 const CYCLE = psi(600);
 
-interface State {
-  time: number;
+interface State extends RigState {
   p: number;
   turned: number;
   /** How far the trapped pressure has bled, Pa. */
   bled: number;
-  handles: Record<string, number>;
-  zeroed: number;
 }
 
 /** A positive-displacement pump on a nozzle, its unloader on a spring, a hose that takes pressure, a check that traps it. */
-class WasherRig implements Rig {
+class WasherRig extends BaseRig<State> {
   private readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
   private readonly perTurn: number;
@@ -41,10 +39,11 @@ class WasherRig implements Rig {
   private readonly spring: number;
   private readonly spike: number;
   private readonly loss: number;
-  private readonly zeroError: number;
-  private s: State;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
 
   constructor({ seed, device, plan, faults }: RigOptions) {
+    super();
     const random = seeded(seed);
     this.noise = seeded(seed ^ 0x3c6ef372);
     const own = seeded(device ?? seed + 0x9e37);
@@ -69,19 +68,15 @@ class WasherRig implements Rig {
     this.spring = has('wrong-spring') ? head - psi(250 + 100 * random.next()) : Infinity;
     this.spike = has('sticking-piston') ? psi(600 + 150 * random.next()) : psi(310 + 70 * random.next());
     this.loss = lossOf(plan);
-    this.zeroError = psi(8) * random.normal();
+    this.zeroErrors = { test: psi(8) * random.normal() };
     this.s = {
       time: 0,
       p: 0,
       turned: 0,
       bled: 0,
       handles: { engine: 0, trigger: 1, nozzle: 1 },
-      zeroed: 0,
+      zeroed: {},
     };
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -101,19 +96,7 @@ class WasherRig implements Rig {
   }
 
   gauge(): number {
-    return this.s.p + this.zeroError + this.s.zeroed + NOISE * this.noise.normal();
-  }
-
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
-  }
-
-  zero(): void {
-    this.s.zeroed = -this.zeroError;
+    return this.s.p + this.off('test') + NOISE * this.noise.normal();
   }
 
   turn(adjuster: string, amount: number): void {
@@ -137,15 +120,6 @@ class WasherRig implements Rig {
       spike: this.opens() + this.spike - head,
       full: this.full,
     };
-  }
-
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles } };
   }
 
   /** Pressure at which the unloader opens, Pa at the head. */
@@ -181,26 +155,17 @@ export const washerUnloaderRig: RigModel = {
     {
       id: 'engine',
       title: 'Engine',
-      positions: [
-        { title: 'Off', value: 0 },
-        { title: 'On', value: 1 },
-      ],
+      positions: two('Off', 'On'),
     },
     {
       id: 'trigger',
       title: 'Trigger',
-      positions: [
-        { title: 'Released', value: 0 },
-        { title: 'Pulled', value: 1 },
-      ],
+      positions: two('Released', 'Pulled'),
     },
     {
       id: 'nozzle',
       title: 'Nozzle',
-      positions: [
-        { title: 'Off', value: 0 },
-        { title: 'Fitted', value: 1 },
-      ],
+      positions: two('Off', 'Fitted'),
     },
   ],
   faults: FAULTS,

@@ -1,20 +1,12 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { zeroFindings, zeroRefusals } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { looksLikeSwitchRule } from './plan.js';
 import * as now from './state.js';
 
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    message: string,
-    remedy: string,
-    about?: string,
-  ): void => {
-    out.push({ severity, code, message, remedy, ...(about ? { about } : {}) });
-  };
+  const { out, add } = gathering();
   const hunted = job.state.observations.some((o) => o.body.answer === 'hunts');
   if (now.waterAtValve(job))
     add(
@@ -113,10 +105,7 @@ export function findings(job: JobView): readonly Finding[] {
 }
 
 export function unproved(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const lacks = (code: string, about: string, message: string, remedy: string): void => {
-    out.push({ severity: 'refuse', code, about, message, remedy });
-  };
+  const { out, lacks } = gathering();
   if (!now.held(job))
     lacks(
       'not-held',

@@ -1,4 +1,5 @@
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { PRECHARGE_HALF_BAND, worstAir } from '../../family/tank.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
@@ -35,16 +36,7 @@ export const worst = (plan: Plan, slot: string): number =>
   slot === 'air' ? worstAir(plan) : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
 
 export function check(plan: Plan): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy: string,
-  ): void => {
-    out.push({ severity, code, about, message, remedy });
-  };
+  const { out, judge: add } = gathering();
   const { setPoint, precharge, wake } = plan.values;
   if (setPoint === undefined) return out;
   const relief = plateOf(plan, 'relief');

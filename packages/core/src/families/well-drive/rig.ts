@@ -1,5 +1,6 @@
 import { tankPressure, tankReach, tankWater, type BladderTank } from '../../reckon/index.js';
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, hand, two, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, type Random } from '../../rig/random.js';
 import { CHARGE_PART, psi, SWITCH_RULE_UNDER, USUAL_DROP } from './settings.js';
 
@@ -30,8 +31,7 @@ const SLEEP_FLOW = 0.02;
 const SLEEP_AFTER_S = 8;
 const LEAK = 0.045;
 
-interface State {
-  time: number;
+interface State extends RigState {
   water: number;
   speed: number;
   command: number;
@@ -43,8 +43,6 @@ interface State {
   set: number;
   lifted: boolean;
   highest: number;
-  handles: Record<string, number>;
-  zeroed: Record<string, number>;
 }
 
 interface Build {
@@ -62,17 +60,18 @@ interface Build {
   readonly planned: number;
   readonly relief: number;
   readonly bladder: boolean;
-  readonly zero: Readonly<Record<string, number>>;
 }
 
 /** A pump whose speed a PI loop holds to one pressure, a small bladder tank, taps, and the drive's own sensor. */
-class DriveRig implements Rig {
+class DriveRig extends BaseRig<State> {
   private readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
-  private s: State;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
 
   constructor({ seed, plan, faults, ambient }: RigOptions) {
+    super();
     const random = seeded(seed);
     this.noise = seeded(seed ^ 0x2c1b3c6d);
     this.faults = new Set(faults);
@@ -100,8 +99,8 @@ class DriveRig implements Rig {
       planned,
       relief: plan.plate['relief']?.value ?? planned * 1.4,
       bladder: !burst,
-      zero: { system: psi(0.12) * random.normal(), air: psi(0.08) * random.normal() },
     };
+    this.zeroErrors = { system: psi(0.12) * random.normal(), air: psi(0.08) * random.normal() };
     const off = psi(Math.max(-0.5, Math.min(0.5, 0.25 * random.normal())));
     const precharge = burst
       ? 0
@@ -128,10 +127,6 @@ class DriveRig implements Rig {
     };
     this.s.water = tankWater(this.tank(), Math.max(this.s.set - psi(1), precharge + psi(0.5)));
     this.s.sensed = this.pressure() + this.build.offset;
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -182,23 +177,10 @@ class DriveRig implements Rig {
   }
 
   gauge(slot: string): number {
-    const { zero } = this.build;
     const vented = this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] !== 1;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
     const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return p + (zero[slot] ?? 0) - (this.s.zeroed[slot] ?? 0) + noise * this.noise.normal();
-  }
-
-  zero(slot: string): void {
-    this.s.zeroed[slot] = this.build.zero[slot] ?? 0;
-  }
-
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
+    return p + this.off(slot) + noise * this.noise.normal();
   }
 
   turn(adjuster: string, amount: number): void {
@@ -233,15 +215,6 @@ class DriveRig implements Rig {
     const { set, precharge, highest } = this.s;
     const held = set - this.build.offset;
     return { setPoint: held, precharge, highest, wake: held - this.build.drop, offset: this.build.offset };
-  }
-
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
   }
 
   private tank(): BladderTank {
@@ -281,12 +254,6 @@ class DriveRig implements Rig {
     s.command += Math.max(-RAMP * dt, Math.min(RAMP * dt, target - s.command));
   }
 }
-
-const two = (off: string, on: string) => [
-  { title: off, value: 0 },
-  { title: on, value: 1 },
-];
-const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
 
 export const wellDriveRig: RigModel = {
   meters: [{ channel: 'asleep', title: 'Drive', shows: ['Awake', 'Asleep'] }],

@@ -1,4 +1,5 @@
 import type { Finding } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import { zeroFindings } from '../../family/zeros.js';
 import type { JobView, Outcome } from '../../procedure/index.js';
 import { advisedDecision } from './procedure.js';
@@ -7,16 +8,7 @@ import * as now from './state.js';
 
 /** What the readings, observations and turns add up to. */
 export function findings(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    message: string,
-    remedy: string,
-    about?: string,
-  ): void => {
-    out.push({ severity, code, message, remedy, ...(about ? { about } : {}) });
-  };
+  const { out, add } = gathering();
   if (now.climbs(job))
     add(
       'replace',
@@ -138,10 +130,7 @@ export function findings(job: JobView): readonly Finding[] {
 
 /** What must be true before "set" can be signed. */
 export function unproved(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const need = (code: string, about: string, message: string, remedy: string): void => {
-    out.push({ severity: 'refuse', code, about, message, remedy });
-  };
+  const { out, lacks: need } = gathering();
   if (now.prechargeDue(job) && !now.waterAtValve(job))
     need(
       'precharge-due',

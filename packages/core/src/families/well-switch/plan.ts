@@ -1,5 +1,6 @@
 import { worstAir } from '../../family/tank.js';
 import type { Finding, LadderPart, PlanFigure } from '../../family/contract.js';
+import { gathering } from '../../family/gather.js';
 import type { Plan } from '../../procedure/index.js';
 import { showWithUnit } from '../../quantity/index.js';
 import { drawdown } from '../../reckon/index.js';
@@ -83,16 +84,7 @@ export function check(plan: Plan, ambient: number): readonly Finding[] {
   const [cutIn, cutOut, differential, precharge] = ['cutIn', 'cutOut', 'differential', 'precharge'].map((s) =>
     valueOf(plan, s),
   ) as [number, number, number, number];
-  const out: Finding[] = [];
-  const add = (
-    severity: Finding['severity'],
-    code: string,
-    about: string,
-    message: string,
-    remedy?: string,
-  ): void => {
-    out.push({ severity, code, about, message, ...(remedy ? { remedy } : {}) });
-  };
+  const { out, judge: add } = gathering();
   for (const p of plateDefs)
     if (p.required && plateOf(plan, p.id) === undefined)
       add(

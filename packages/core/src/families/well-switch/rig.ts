@@ -1,5 +1,6 @@
 import { tankPressure, tankReach, tankWater, type BladderTank } from '../../reckon/index.js';
-import type { Rig, RigModel, RigOptions } from '../../rig/contract.js';
+import { BaseRig, two, hand, type RigState } from '../../rig/base.js';
+import type { RigModel, RigOptions } from '../../rig/contract.js';
 import { seeded, spreadFactor, type Random } from '../../rig/random.js';
 import { adjusters, psi } from './settings.js';
 
@@ -20,8 +21,7 @@ const LAG_S = 0.12;
 const BLOCKED_LAG_S = 14;
 
 /** Everything of the rig that moves or was drawn: plain data, so that it can be kept and restored. */
-interface State {
-  time: number;
+interface State extends RigState {
   /** Water in the tank, m³; negative while the pipes alone hold pressure. */
   water: number;
   sensed: number;
@@ -34,9 +34,6 @@ interface State {
   cutOut: number;
   jitterIn: number;
   jitterOut: number;
-  handles: Record<string, number>;
-  /** What the zero screws of the gauges took off, Pa. */
-  zeroed: Record<string, number>;
 }
 
 /** Constants of this one installation, drawn from the seed. */
@@ -49,20 +46,21 @@ interface Build {
   readonly lag: number;
   readonly leak: number;
   readonly perTurn: Readonly<Record<string, number>>;
-  readonly zero: Readonly<Record<string, number>>;
   readonly bladder: boolean;
   readonly jitter: number;
 }
 
 /** A borehole pump, its tank (Boyle), pressure switch with hysteresis and lag, relief valve, house draw and leak. */
-class WellRig implements Rig {
+class WellRig extends BaseRig<State> {
   private readonly random: Random;
   private readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
-  private s: State;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
 
   constructor(options: RigOptions) {
+    super();
     this.random = seeded(options.seed);
     this.noise = seeded(options.seed ^ 0x5bd1e995);
     const device = seeded(options.device ?? options.seed + 0x9e37);
@@ -101,14 +99,14 @@ class WellRig implements Rig {
       lag: has('blocked-tube') ? BLOCKED_LAG_S : LAG_S,
       leak: has('leaking-check-valve') ? 4e-6 + 4e-6 * this.random.next() : 0,
       perTurn,
-      zero: {
-        system: has('gauge-zero-off')
-          ? psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1)
-          : psi(0.12 * this.random.normal()),
-        air: psi(0.08 * this.random.normal()),
-      },
       bladder: !burst,
       jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
+    };
+    this.zeroErrors = {
+      system: has('gauge-zero-off')
+        ? psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1)
+        : psi(0.12 * this.random.normal()),
+      air: psi(0.08 * this.random.normal()),
     };
     const cutOut = planned.cutOut + offset - narrow;
     this.s = {
@@ -132,10 +130,6 @@ class WellRig implements Rig {
       Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
     );
     this.s.sensed = this.pressure();
-  }
-
-  get time(): number {
-    return this.s.time;
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -178,23 +172,10 @@ class WellRig implements Rig {
   }
 
   gauge(slot: string): number {
-    const { zero } = this.build;
     const vented = (this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] ?? 0) === 0;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
     const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return p + (zero[slot] ?? 0) - (this.s.zeroed[slot] ?? 0) + this.noise.normal() * noise;
-  }
-
-  zero(slot: string): void {
-    this.s.zeroed[slot] = this.build.zero[slot] ?? 0;
-  }
-
-  set(handle: string, value: number): void {
-    this.s.handles[handle] = value;
-  }
-
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
+    return p + this.off(slot) + this.noise.normal() * noise;
   }
 
   turn(adjuster: string, amount: number): void {
@@ -235,17 +216,8 @@ class WellRig implements Rig {
       perTurn: this.build.perTurn['range'] ?? 0,
       lifts,
       highest,
-      zero: this.build.zero['system'] ?? 0,
+      zero: this.zeroErrors['system'] ?? 0,
     };
-  }
-
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
   }
 
   private running(): boolean {
@@ -265,8 +237,6 @@ class WellRig implements Rig {
     return this.s.water > 0 ? this.pressure() : this.s.precharge;
   }
 }
-
-const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
 
 export const wellSwitchRig: RigModel = {
   scenarios: [
@@ -294,10 +264,7 @@ export const wellSwitchRig: RigModel = {
     {
       id: 'power',
       title: 'Power',
-      positions: [
-        { title: 'Locked off', value: 0 },
-        { title: 'On', value: 1 },
-      ],
+      positions: two('Locked off', 'On'),
     },
     {
       id: 'tap',
@@ -311,34 +278,22 @@ export const wellSwitchRig: RigModel = {
     {
       id: 'house',
       title: 'House valve',
-      positions: [
-        { title: 'Closed', value: 0 },
-        { title: 'Open', value: 1 },
-      ],
+      positions: two('Closed', 'Open'),
     },
     {
       id: 'drain',
       title: 'Drain',
-      positions: [
-        { title: 'Closed', value: 0 },
-        { title: 'Open', value: 1 },
-      ],
+      positions: two('Closed', 'Open'),
     },
     {
       id: 'gauge',
       title: 'Water gauge',
-      positions: [
-        { title: 'Vented', value: 0 },
-        { title: 'Connected', value: 1 },
-      ],
+      positions: two('Vented', 'Connected'),
     },
     {
       id: 'airGauge',
       title: 'Air gauge',
-      positions: [
-        { title: 'Off', value: 0 },
-        { title: 'On valve', value: 1 },
-      ],
+      positions: two('Off', 'On valve'),
     },
   ],
   faults: FAULTS,
