@@ -57,3 +57,22 @@ test('the Reckoner answers offline, and says what it cannot', async ({ page, con
   await sum('Nozzle').getByLabel('Flow').fill('3 gpm');
   await expect(sum('Nozzle')).toContainText('Leave exactly one empty.');
 });
+
+test('a gauge that ends below what may come is used only where it is said what protects it', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Main relief', exact: true }).click();
+  await page.getByRole('combobox', { name: 'System gauge, upstream of the relief' }).click();
+  const short = page.getByRole('option', { name: /^F-06, 0–60 psi: would be over-ranged/ });
+  await expect(short).toBeVisible();
+  await short.click();
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByText(/F-06 ends at 60 psi; this can reach/).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toHaveCount(0);
+  await page.getByLabel('Why is F-06 used?').fill('behind an over-pressure stop at 55 psi');
+  await page.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
+});

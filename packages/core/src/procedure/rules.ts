@@ -43,6 +43,8 @@ export interface SettingDef {
   readonly derive?: (job: JobView, when: 'found' | 'left') => Derived | undefined;
   /** For a timing: the setting whose reading carries the seconds. */
   readonly from?: string;
+  /** Its name among the figures and events of a trace, where that is another than its own. */
+  readonly traced?: string;
   /** Repeated readings that must agree before it is proved. */
   readonly cycles: number;
   readonly repeatability: RepeatabilityPrior;

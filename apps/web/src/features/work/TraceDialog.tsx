@@ -36,7 +36,8 @@ export function TraceDialog({ job, actions, file, onClose }: Props) {
   const item = job.offered.now;
   const step = item?.step.kind === 'read' && job.offered.missing.length === 0 ? item.step : undefined;
   const gauge = step && job.view.gauge(step.slot);
-  const asked = step && job.view.setting(step.setting).title.toLowerCase();
+  const setting = step && job.view.setting(step.setting);
+  const asked = setting?.title.toLowerCase();
   const take = async (name: string, figures: Figures, at: number): Promise<void> => {
     const f = figures[name];
     if (!item || !step || !gauge || !f || !trace.host) return;
@@ -60,7 +61,7 @@ export function TraceDialog({ job, actions, file, onClose }: Props) {
         <TraceDesk
           trace={trace}
           onFigure={(name, figures, events) =>
-            name === step?.setting && (
+            name === (setting?.traced ?? setting?.id) && (
               <Button
                 size="small"
                 variant="contained"

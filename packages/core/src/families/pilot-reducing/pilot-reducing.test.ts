@@ -1,15 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
-import { draftOf, give, makePlan, startJob, typePlate, typeSetting } from '../../family/index.js';
 import type { Gauge } from '../../gauge/index.js';
-import { JobView, offer, type Plan, type StartedBody } from '../../procedure/index.js';
-import { toCanonical } from '../../quantity/index.js';
+import { JobView, offer, type Plan } from '../../procedure/index.js';
 import { cavitationIndex, criticalTime, speedIn, surgePressure } from '../../reckon/index.js';
 import { expectOk } from '../../result.js';
-import { ScriptedTechnician, type ScriptedJob } from '../../script/index.js';
-import { HandLog } from '../../testing.js';
+import type { ScriptedJob } from '../../script/index.js';
+import { HandLog, psi, TestBench } from '../../testing.js';
 import { pilotReducing as family } from './index.js';
 
-const psi = (n: number): number => toCanonical(n, 'psi');
 const gauge = (id: string, upper: number): Gauge => ({
   id,
   label: id,
@@ -22,33 +19,17 @@ const gauge = (id: string, upper: number): Gauge => ({
   accuracy: { standard: 'B40.100', grade: '2A' },
   medium: 'water',
 });
-const PLATE = { size: '3 in', supply: '88 psi', leastFlow: '30 gpm', relief: '75 psi', weakest: '150 psi' };
-const planOf = (flowing = '52 psi', plate: Readonly<Record<string, string>> = {}): Plan => {
-  const typed = Object.entries({ ...PLATE, ...plate }).map(
-    ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
-  );
-  const draft = draftOf(family, 'steel', Object.fromEntries(typed));
-  return makePlan(family, give(draft, 'flowing', expectOk(typeSetting(family, 'flowing', flowing))));
-};
-const startedOf = (plan: Plan): StartedBody =>
-  expectOk(
-    startJob(family, {
-      plan,
-      site: { id: 's', name: 'Test', altitude_m: 10 },
-      control: { id: 'c', name: 'Valve', equipment: 'Main' },
-      technician: 'T',
-      permits: [],
-      gauges: { outlet: gauge('O-1', 100), inlet: gauge('I-1', 160) },
-      rule: 'guarded',
-    }),
-  );
+const bench = new TestBench(family, {
+  variant: 'steel',
+  plate: { size: '3 in', supply: '88 psi', leastFlow: '30 gpm', relief: '75 psi', weakest: '150 psi' },
+  given: { flowing: '52 psi' },
+  gauges: { outlet: gauge('O-1', 100), inlet: gauge('I-1', 160) },
+});
+const planOf = (flowing = '52 psi', plate: Readonly<Record<string, string>> = {}): Plan =>
+  bench.plan({ plate, given: { flowing } });
 const scripted = (fault: string, seed: number, plan = planOf()): ScriptedJob =>
-  new ScriptedTechnician(
-    family,
-    family.rig.create({ plan, seed, ambient: 101325, faults: fault ? [fault] : [] }),
-    startedOf(plan),
-  ).run();
-const codes = (view: JobView): readonly string[] => family.findings(view).map((f) => f.code);
+  bench.scripted(fault, seed, plan);
+const codes = (view: JobView): readonly string[] => bench.codes(view);
 
 describe('reducing valve, on its rig', () => {
   it.each([
@@ -93,7 +74,7 @@ describe('a screw too coarse for its band', () => {
   /** Flowing at each reading, with the turns between them, told by hand. */
   const told = (flowing: readonly number[], turns: readonly number[]): JobView => {
     const h = new HandLog();
-    h.add(startedOf(planOf()));
+    h.add(bench.started());
     flowing.forEach((p, i) => {
       const turn = turns[i - 1];
       if (turn !== undefined)
@@ -144,11 +125,7 @@ describe('the sums', () => {
 });
 
 describe('a plan that cannot be', () => {
-  const refusals = (plan: Plan): readonly string[] =>
-    family
-      .check(plan, 101325)
-      .filter((f) => f.severity === 'refuse')
-      .map((f) => f.code);
+  const refusals = (plan: Plan): readonly string[] => bench.refusals(plan);
   it.each([
     ['an outlet above its inlet', planOf('90 psi', { relief: '120 psi' }), 'outlet-above-inlet'],
     ['hardly any drop', planOf('82 psi', { relief: '120 psi' }), 'drop-small'],
@@ -168,7 +145,7 @@ describe('a plan that cannot be', () => {
 
 it('asks for the cautions first', () => {
   const h = new HandLog();
-  h.add(startedOf(planOf()));
+  h.add(bench.started());
   const now = offer(family.procedure(planOf()), new JobView(family, h.log.state)).now;
   expect(now?.step.cautions).toEqual(family.cautions.map((c) => c.key));
 });

@@ -1,17 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import { draftOf, give, makePlan, startJob, typePlate, typeSetting } from '../../family/index.js';
 import type { Gauge } from '../../gauge/index.js';
-import { JobView, offer, type Plan, type StartedBody } from '../../procedure/index.js';
+import { JobView, offer, type Plan } from '../../procedure/index.js';
 import { toCanonical } from '../../quantity/index.js';
-import { expectOk } from '../../result.js';
-import { ScriptedTechnician, type ScriptedJob } from '../../script/index.js';
-import { HandLog } from '../../testing.js';
+import type { ScriptedJob } from '../../script/index.js';
+import { HandLog, psi, TestBench } from '../../testing.js';
 import { washerUnloader as family } from './index.js';
 import { fullFlowPressure, nozzleFor } from './plan.js';
 import { lossOf } from './settings.js';
 import { knee, spent } from './state.js';
 
-const psi = (n: number): number => toCanonical(n, 'psi');
 const gpm = (n: number): number => toCanonical(n, 'gpm');
 const GAUGE: Gauge = {
   id: 'g',
@@ -25,42 +22,17 @@ const GAUGE: Gauge = {
   accuracy: { standard: 'B40.100', grade: '1A' },
   medium: 'water',
 };
-const PLATE = { rating: '3100 psi', flow: '3.9 gpm', nozzle: '4.4 gpm', weakest: '4300 psi', hose: '40 ft' };
-const planOf = (
-  variant = 'at-head',
-  head = '2600 psi',
-  plate: Readonly<Record<string, string>> = {},
-): Plan => {
-  const typed = Object.entries({ ...PLATE, ...plate }).map(
-    ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
-  );
-  const draft = draftOf(family, variant, Object.fromEntries(typed));
-  return makePlan(family, give(draft, 'head', expectOk(typeSetting(family, 'head', head))));
-};
-const startedOf = (plan: Plan): StartedBody =>
-  expectOk(
-    startJob(family, {
-      plan,
-      site: { id: 's', name: 'Test', altitude_m: 10 },
-      control: { id: 'c', name: 'Unloader', equipment: 'Washer' },
-      technician: 'T',
-      permits: [],
-      gauges: { test: GAUGE },
-      rule: 'guarded',
-    }),
-  );
-const scripted = (plan: Plan, fault: string, seed: number): ScriptedJob =>
-  new ScriptedTechnician(
-    family,
-    family.rig.create({ plan, seed, ambient: 101325, faults: fault ? [fault] : [] }),
-    startedOf(plan),
-  ).run();
-const codes = (view: JobView): readonly string[] => family.findings(view).map((f) => f.code);
-const refusals = (plan: Plan): readonly string[] =>
-  family
-    .check(plan, 101325)
-    .filter((f) => f.severity === 'refuse')
-    .map((f) => f.code);
+const bench = new TestBench(family, {
+  variant: 'at-head',
+  plate: { rating: '3100 psi', flow: '3.9 gpm', nozzle: '4.4 gpm', weakest: '4300 psi', hose: '40 ft' },
+  given: { head: '2600 psi' },
+  gauges: { test: GAUGE },
+});
+const planOf = (variant = 'at-head', head = '2600 psi', plate: Readonly<Record<string, string>> = {}): Plan =>
+  bench.plan({ variant, plate, given: { head } });
+const scripted = (plan: Plan, fault: string, seed: number): ScriptedJob => bench.scripted(fault, seed, plan);
+const codes = (view: JobView): readonly string[] => bench.codes(view);
+const refusals = (plan: Plan): readonly string[] => bench.refusals(plan);
 const SEEDS = [1, 8, 27];
 
 describe('washer unloader, on its rig', () => {
@@ -131,7 +103,7 @@ describe('bypass', () => {
     const [limit] = family.timeLimits ?? [];
     if (!limit) throw new Error('no limit');
     const h = new HandLog();
-    h.add(startedOf(planOf()));
+    h.add(bench.started(planOf()));
     const lasting = () => new JobView(family, h.log.state).lasting(limit);
     const done = (key: string, sets: Record<string, string>) =>
       h.add({ kind: 'done', at: { key, pass: '1' }, sets, t_s: h.minute * 10 });
@@ -180,7 +152,7 @@ describe('a plan that cannot be', () => {
 describe('what readings and turns say', () => {
   const hand = (): HandLog => {
     const h = new HandLog();
-    h.add(startedOf(planOf()));
+    h.add(bench.started(planOf()));
     return h;
   };
   const view = (h: HandLog): JobView => new JobView(family, h.log.state);

@@ -107,7 +107,16 @@ const held = {
 export const settings: readonly SettingDef[] = [
   { ...held, id: 'setPoint', title: 'Set point, at a trickle', short: 'set', givable: true },
   { ...held, id: 'fullDraw', title: 'At full draw', short: 'full' },
-  { ...held, id: 'wake', title: 'Wakes at', short: 'wake', catch: 'low', caught: psi(0.2), cycles: 1 },
+  {
+    ...held,
+    id: 'wake',
+    title: 'Wakes at',
+    short: 'wake',
+    traced: 'cutIn',
+    catch: 'low',
+    caught: psi(0.2),
+    cycles: 1,
+  },
   prechargeSetting,
 ];
 

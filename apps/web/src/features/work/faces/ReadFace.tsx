@@ -166,7 +166,8 @@ function newestEvent(
   let since = -Infinity;
   for (const { body } of job.session.log.events)
     if ('t_s' in body && body.t_s !== undefined) since = Math.max(since, body.t_s);
-  return events.findLast((e) => e.kind === step.setting && e.t > since + AFTER_S);
+  const name = job.view.setting(step.setting).traced ?? step.setting;
+  return events.findLast((e) => e.kind === name && e.t > since + AFTER_S);
 }
 
 /** The same turn is not taken twice: a reading and its event may stand this far apart, s. */
