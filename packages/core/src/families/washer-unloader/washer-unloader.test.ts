@@ -142,6 +142,10 @@ describe('a plan that cannot be', () => {
 
   it('wants a gauge of 1.2 times the rating', () => {
     expect(family.worst(planOf(), 'test') / psi(1)).toBeCloseTo(3720, 6);
+    const startWith = (upper: number) => () =>
+      bench.started(planOf(), { gauges: { test: { ...GAUGE, upper } } });
+    expect(startWith(3600)).toThrow('T-5 ends at 3600 psi; this can reach 3720');
+    expect(startWith(4000)).not.toThrow();
   });
 
   it('leaves a sound plan alone', () => {
