@@ -88,7 +88,7 @@ export function Keypad(props: KeypadProps) {
     return () => removeEventListener('keydown', pressed, true);
   });
   /** A zero, or a gauge that reads below it. */
-  const signed = setting === undefined || gauge.lower < 0;
+  const signed = gauge.lower < 0 || (setting === undefined && props.from === undefined);
   const analogue = gauge.kind !== 'digital' && gauge.readable < 1;
   return (
     <div className="keypad" role="group" aria-label={title}>
