@@ -199,6 +199,26 @@ describe('a job told by hand', () => {
     expect(next(h).now?.step.key).toBe('pilot-up');
   });
 
+  it('puts a pilot back that was left up, however the job is left and whatever has lapsed meanwhile', () => {
+    const h = told();
+    done(h, 'cautions', { cautions: 'read' });
+    h.add({
+      kind: 'turn',
+      adjuster: 'pilot',
+      amount: 2,
+      text: '2 turns',
+      at: { key: 'pilot-up', pass: '1' },
+    });
+    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
+    const view = new JobView(family, h.log.state, {
+      wall: new Date(Date.UTC(2030, 0, 3)).toISOString(),
+      device: 'phone',
+    });
+    const { step } = offer(family.procedure(bench.plan()), view).now ?? {};
+    expect(step?.key).toBe('restore-pilot');
+    expect(step?.kind === 'turn' && step.amount?.(view)).toBe(-2);
+  });
+
   it('signs nothing as set that was neither set, proved nor watched', () => {
     const view = new JobView(family, told().log.state);
     expect(family.unproved(view).map((f) => f.code)).toEqual(['margin-out', 'not-proved', 'not-dry']);

@@ -464,7 +464,7 @@ export const procedureOf = (plan: Plan): Procedure => ({
   ],
   restore: [
     branch(
-      (j) => j.fact('pump') === 'churn' && pilotAt(j) !== 0 && !now.wasSet(j),
+      (j) => pilotAt(j) !== 0 && !now.wasSet(j),
       [
         {
           ...turnBy(
