@@ -1,5 +1,6 @@
 // Layers. A wrong import fails the build.
 const core = '^packages/core/src/';
+const families = 'packages/families/src/';
 /** What each folder of the core may import besides itself and the result type. */
 const LAYERS = {
   quantity: [],
@@ -13,7 +14,6 @@ const LAYERS = {
   procedure: ['quantity', 'gauge', 'reckon', 'verdict', 'trace', 'advisor'],
   rig: ['quantity', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
-  families: ['reckon', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
   script: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
 };
 
@@ -23,8 +23,7 @@ const layer = ([name, may]) => ({
   comment: `packages/core/src/${name} may import only: ${['itself', ...may].join(', ')}.`,
   from: {
     path: `${core}${name}/`,
-    // The registry is the one place that names the families.
-    pathNot: ['\\.test\\.ts$', '/testing\\.ts$', `${core}family/registry\\.ts$`],
+    pathNot: ['\\.test\\.ts$', '/testing\\.ts$'],
   },
   to: {
     path: core,
@@ -48,24 +47,47 @@ module.exports = {
       to: { dependencyTypes: ['core'] },
     },
     {
+      name: 'core-knows-no-family',
+      severity: 'error',
+      from: { path: '^packages/core/' },
+      to: { path: ['^packages/families/', '^packages/cli/'] },
+    },
+    {
+      name: 'families-stand-on-the-core-alone',
+      severity: 'error',
+      from: { path: `^${families}`, pathNot: '\\.test\\.ts$' },
+      to: { path: ['^apps/', '^packages/cli/', 'node_modules/'] },
+    },
+    {
+      name: 'families-no-node',
+      severity: 'error',
+      from: { path: `^${families}`, pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
       name: 'only-the-registry-names-families',
+      comment: 'Elsewhere a family is known by its id alone, and had from the registry.',
       severity: 'error',
       from: {
         path: ['^packages/', '^apps/'],
-        pathNot: [
-          '^packages/core/src/families/',
-          `${core}family/registry\\.ts$`,
-          '\\.test\\.tsx?$',
-          `${core}testing\\.ts$`,
-        ],
+        pathNot: [`^${families}`, '\\.test\\.tsx?$'],
       },
-      to: { path: '^packages/core/src/families/' },
+      to: { path: `^${families}`, pathNot: `^${families}(registry|testing)\\.ts$` },
     },
     {
       name: 'families-do-not-know-each-other',
       severity: 'error',
-      from: { path: '^packages/core/src/families/([^/]+)/' },
-      to: { path: '^packages/core/src/families/([^/]+)/', pathNot: '^packages/core/src/families/$1/' },
+      from: { path: `^${families}([^/]+)/`, pathNot: `^${families}test/` },
+      to: {
+        path: `^${families}([^/]+)/`,
+        pathNot: [`^${families}$1/`, `^${families}(shared|define)/`],
+      },
+    },
+    {
+      name: 'what-families-share-knows-none',
+      severity: 'error',
+      from: { path: `^${families}(shared|define)/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^${families}([^/]+)/`, pathNot: `^${families}(shared|define)/` },
     },
     { name: 'apps-apart', severity: 'error', from: { path: '^apps/web/' }, to: { path: '^apps/server/' } },
     {

@@ -24,6 +24,7 @@ export default tseslint.config(
       parserOptions: {
         project: [
           'packages/core/tsconfig.json',
+          'packages/families/tsconfig.json',
           'packages/cli/tsconfig.json',
           'apps/server/tsconfig.json',
           'apps/web/tsconfig.json',
@@ -45,7 +46,7 @@ export default tseslint.config(
     rules: { '@typescript-eslint/consistent-type-imports': 'off' },
   },
   {
-    files: ['packages/core/src/**/*.ts'],
+    files: ['packages/core/src/**/*.ts', 'packages/families/src/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
       'no-restricted-globals': [

@@ -90,7 +90,7 @@ print(best)`;
 /** Peak memory of analysing ten million samples over that of their times and pressures, in a process of its own. */
 function memoryOf(n = 1e7) {
   const code = `
-    const core = await import(${JSON.stringify(join(ROOT, 'packages/core/dist/index.js'))});
+    const core = await import(${JSON.stringify(join(ROOT, 'packages/core/dist/trace/index.js'))});
     const { readFileSync } = await import('node:fs');
     const peak = () => Number(/VmHWM:\\s+(\\d+)/.exec(readFileSync('/proc/self/status', 'utf8'))[1]);
     const before = peak();

@@ -22,7 +22,7 @@ needPackages(MARIADB);
 installModules();
 build();
 
-const core = await import(join(ROOT, 'packages/core/dist/index.js'));
+const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures } = await import('../bench/advisor.mjs');

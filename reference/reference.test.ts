@@ -2,22 +2,18 @@ import { describe, expect, it } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { upperTail } from '@firm-needle/core/advisor';
+import { coverageFactor } from '@firm-needle/core/gauge';
+import { ambientAt, convert, toCanonical } from '@firm-needle/core/quantity';
 import {
-  ambientAt,
-  analyse,
-  convert,
-  coverageFactor,
   darcyLoss,
-  expectOk,
   frictionFactor,
-  kneeAt,
-  toCanonical,
-  type Knee,
-  upperTail,
   waterDensity,
   waterSaturationPressure,
   waterSaturationTemperature,
-} from '@firm-needle/core';
+} from '@firm-needle/core/reckon';
+import { expectOk } from '@firm-needle/core/result';
+import { analyse, kneeAt, type Knee } from '@firm-needle/core/trace';
 import { REACH, signal } from './signal.mjs';
 
 interface Kept {

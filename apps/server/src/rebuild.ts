@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { canonicalJson } from '@firm-needle/core';
+import { canonicalJson } from '@firm-needle/core/formats';
 import { connect } from './database/connection.js';
 import { Job, JobResult } from './database/models.js';
 import { standaloneResults } from './jobs/standalone.js';

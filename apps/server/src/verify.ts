@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { verifyChain } from '@firm-needle/core';
+import { verifyChain } from '@firm-needle/core/formats';
 import { connect } from './database/connection.js';
 import { Job, JobEventRow } from './database/models.js';
 

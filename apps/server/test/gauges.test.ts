@@ -1,16 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import {
-  ambientAt,
-  canonicalJson,
-  expectOk,
-  loadFamily,
-  makePlan,
-  ScriptedTechnician,
-  startJob,
-  type Gauge,
-  type Outcome,
-  type StartedBody,
-} from '@firm-needle/core';
+import { makePlan, startJob } from '@firm-needle/core/family';
+import { canonicalJson } from '@firm-needle/core/formats';
+import type { Gauge } from '@firm-needle/core/gauge';
+import type { Outcome, StartedBody } from '@firm-needle/core/procedure';
+import { ambientAt } from '@firm-needle/core/quantity';
+import { expectOk } from '@firm-needle/core/result';
+import { ScriptedTechnician } from '@firm-needle/core/script';
+import { loadFamily } from '@firm-needle/families';
 import { v7 as uuid } from 'uuid';
 import { Control, GaugeRow } from '../src/database/models.js';
 import { closeStand, event, get, here, newJob, openStand, post, put } from './stand.js';

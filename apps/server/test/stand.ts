@@ -1,6 +1,6 @@
 // The server under test, on the seeded throw-away database, with a line to it that can be cut.
 import { expect } from '@jest/globals';
-import { PAYLOAD_VERSION, type JobBody, type JobEvent } from '@firm-needle/core';
+import { PAYLOAD_VERSION, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import 'reflect-metadata';
 import { connect as dial, createServer, type AddressInfo, type Server, type Socket } from 'node:net';

@@ -1,6 +1,6 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { BLOCK_SAMPLES, encodeBlock, type Samples } from '@firm-needle/core';
+import { BLOCK_SAMPLES, encodeBlock, type Samples } from '@firm-needle/core/trace';
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
 import { closeStand, get, here, openStand, put, signIn } from './stand.js';

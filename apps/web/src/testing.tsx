@@ -1,23 +1,19 @@
 // Shared by the web's tests: a started job and a place to draw it.
 import { configureStore } from '@reduxjs/toolkit';
 import {
-  JobLog,
-  JobView,
-  loadFamily,
   makePlan,
-  offer,
   startJob,
   typePlate,
   typeSetting,
   draftOf,
   give,
-  expectOk,
-  toCanonical,
   type Family,
-  type Gauge,
-  type JobBody,
-  type JobEvent,
-} from '@firm-needle/core';
+} from '@firm-needle/core/family';
+import type { Gauge } from '@firm-needle/core/gauge';
+import { JobLog, JobView, offer, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
+import { toCanonical } from '@firm-needle/core/quantity';
+import { expectOk } from '@firm-needle/core/result';
+import { loadFamily } from '@firm-needle/families';
 import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';

@@ -1,4 +1,4 @@
-import type { Refusal, Result } from '@firm-needle/core';
+import type { Refusal, Result } from '@firm-needle/core/result';
 
 /** A refusal on its way to the end of the program. */
 export class Refused extends Error {

@@ -1,4 +1,4 @@
-import { guessColumns, TableReader, type Samples, type TableProblem } from '@firm-needle/core';
+import { guessColumns, TableReader, type Samples, type TableProblem } from '@firm-needle/core/trace';
 import { createReadStream, existsSync, statSync } from 'node:fs';
 import Papa from 'papaparse';
 import { must, no } from './answer.js';

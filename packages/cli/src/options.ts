@@ -1,4 +1,4 @@
-import { ambientAt, absolute, parseQuantity, type AbsolutePressure } from '@firm-needle/core';
+import { ambientAt, absolute, parseQuantity, type AbsolutePressure } from '@firm-needle/core/quantity';
 import { must, no } from './answer.js';
 
 /** Arguments cut into words and options; an option may stand several times. */

@@ -1,5 +1,5 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Put } from '@nestjs/common';
-import type { Plan } from '@firm-needle/core';
+import type { Plan } from '@firm-needle/core/procedure';
 import { IsInt, IsObject, Max, Min } from 'class-validator';
 import { CurrentUser, type Actor } from '../common/user.js';
 import { ControlsService } from './controls.service.js';

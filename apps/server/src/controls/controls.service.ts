@@ -1,6 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { ambientAt, familyExists, loadFamily, makePlan, type Plan } from '@firm-needle/core';
+import { makePlan } from '@firm-needle/core/family';
+import type { Plan } from '@firm-needle/core/procedure';
+import { ambientAt } from '@firm-needle/core/quantity';
+import { familyExists, loadFamily } from '@firm-needle/families';
 import type { Sequelize } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';

@@ -1,4 +1,7 @@
-import type { EventCorrection, FoundError, Gauge, Outcome, Plan, Sheet } from '@firm-needle/core';
+import type { Sheet } from '@firm-needle/core/family';
+import type { FoundError, Gauge } from '@firm-needle/core/gauge';
+import type { Outcome, Plan } from '@firm-needle/core/procedure';
+import type { EventCorrection } from '@firm-needle/core/trace';
 import type { InferAttributes, InferCreationAttributes } from 'sequelize';
 import {
   BelongsTo,

@@ -1,4 +1,4 @@
-import type { GaugeKind, Medium } from '@firm-needle/core';
+import type { GaugeKind, Medium } from '@firm-needle/core/gauge';
 import { readFileSync } from 'node:fs';
 
 /** One past visit to a control: what was planned, and the hidden faults its rig had. */

@@ -1,28 +1,21 @@
 import {
-  ambientAt,
-  canonicalJson,
   chooseGauges,
-  CHAIN_START,
-  chainLink,
   draftOf,
-  expectOk,
-  familyExists,
   give,
-  loadFamily,
   makePlan,
-  parseAccuracyClass,
-  ScriptedTechnician,
-  seedOf,
   startJob,
   typePlate,
   typeSetting,
-  type AccuracyClass,
-  type AsTyped,
   type Family,
-  type Gauge,
-  type JobEvent,
-  type Plan,
-} from '@firm-needle/core';
+} from '@firm-needle/core/family';
+import { canonicalJson, CHAIN_START, chainLink } from '@firm-needle/core/formats';
+import { parseAccuracyClass, type AccuracyClass, type Gauge } from '@firm-needle/core/gauge';
+import type { AsTyped, JobEvent, Plan } from '@firm-needle/core/procedure';
+import { ambientAt } from '@firm-needle/core/quantity';
+import { expectOk } from '@firm-needle/core/result';
+import { seedOf } from '@firm-needle/core/rig';
+import { ScriptedTechnician } from '@firm-needle/core/script';
+import { familyExists, loadFamily } from '@firm-needle/families';
 import { addDays, formatDay } from './days.js';
 import { v7 as uuid } from 'uuid';
 import { hashPassword } from '../auth/auth.service.js';

@@ -1,5 +1,5 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import type { GaugeKind, Medium } from '@firm-needle/core';
+import type { GaugeKind, Medium } from '@firm-needle/core/gauge';
 import {
   IsIn,
   IsNumber,

@@ -1,14 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import {
-  families,
-  findUnit,
-  parseAccuracyClass,
-  zeroDrift,
-  zeroLimit,
-  type AccuracyClass,
-  type Gauge,
-} from '@firm-needle/core';
+import { parseAccuracyClass, zeroLimit, type AccuracyClass, type Gauge } from '@firm-needle/core/gauge';
+import { zeroDrift } from '@firm-needle/core/history';
+import { findUnit } from '@firm-needle/core/quantity';
+import { families } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { v7 as uuid } from 'uuid';
 import { pageOf, type Page, type PageQuery } from '../common/page.js';

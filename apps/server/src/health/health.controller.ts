@@ -1,6 +1,6 @@
 import { Controller, Get } from '@nestjs/common';
 import { InjectConnection } from '@nestjs/sequelize';
-import { CORE_VERSION } from '@firm-needle/core';
+import { CORE_VERSION } from '@firm-needle/core/version';
 import type { Sequelize } from 'sequelize';
 import { Public } from '../common/user.js';
 

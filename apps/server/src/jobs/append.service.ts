@@ -1,6 +1,7 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { canonicalJson, chainLink, JOB_KINDS, type JobKind } from '@firm-needle/core';
+import { canonicalJson, chainLink } from '@firm-needle/core/formats';
+import { JOB_KINDS, type JobKind } from '@firm-needle/core/procedure';
 import { DatabaseError, Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';

@@ -1,13 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import {
-  nextDue,
-  spanPoints,
-  type Gauge,
-  type GaugeEvidence,
-  type Outcome,
-  type Standing,
-} from '@firm-needle/core';
+import type { GaugeEvidence } from '@firm-needle/core/family';
+import { spanPoints, type Gauge, type Standing } from '@firm-needle/core/gauge';
+import { nextDue } from '@firm-needle/core/history';
+import type { Outcome } from '@firm-needle/core/procedure';
 import { Op } from 'sequelize';
 import { Control, GaugeCheck, GaugeRow, GaugeSpan, Job, JobFlag } from '../database/models.js';
 import type { Folded } from './results.service.js';

@@ -1,4 +1,4 @@
-import { PAYLOAD_VERSION, type JobBody } from '@firm-needle/core';
+import { PAYLOAD_VERSION, type JobBody } from '@firm-needle/core/procedure';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { CHAIN_START, fingerprint, verifyChain, type ChainCheck } from '@firm-needle/core';
+import { CHAIN_START, fingerprint, verifyChain, type ChainCheck } from '@firm-needle/core/formats';
 import { Op } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';

@@ -1,18 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import {
-  familyExists,
-  JobLog,
-  JobView,
-  learnedGain,
-  loadFamily,
-  nextDue,
-  sheetOf,
-  type Family,
-  type JobEvent,
-  type JobState,
-  type Sheet,
-} from '@firm-needle/core';
+import { learnedGain } from '@firm-needle/core/advisor';
+import { sheetOf, type Family, type Sheet } from '@firm-needle/core/family';
+import { nextDue } from '@firm-needle/core/history';
+import { JobLog, JobView, type JobEvent, type JobState } from '@firm-needle/core/procedure';
+import { familyExists, loadFamily } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
 import { EvidenceService } from './evidence.service.js';

@@ -12,7 +12,7 @@ import {
   Query,
   StreamableFile,
 } from '@nestjs/common';
-import { BLOCK_SAMPLES, MOST_BLOCKS, TRACE_KINDS, type TraceKind } from '@firm-needle/core';
+import { BLOCK_SAMPLES, MOST_BLOCKS, TRACE_KINDS, type TraceKind } from '@firm-needle/core/trace';
 import {
   ArrayMaxSize,
   IsArray,

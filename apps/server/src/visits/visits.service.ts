@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { familyExists } from '@firm-needle/core';
+import { familyExists } from '@firm-needle/families';
 import { Op, type WhereOptions } from 'sequelize';
 import { pageOf, type Page } from '../common/page.js';
 import { notFound } from '../common/problem.js';

@@ -7,7 +7,7 @@ import {
   type TraceEvent,
   type TraceKind,
   type Wanted,
-} from '@firm-needle/core';
+} from '@firm-needle/core/trace';
 import type { LiveBlock, LiveSource } from './source.ts';
 
 export interface Watch {

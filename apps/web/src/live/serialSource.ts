@@ -1,4 +1,4 @@
-import { AsciiGauge } from '@firm-needle/core';
+import { AsciiGauge } from '@firm-needle/core/trace';
 import type { LiveBlock, LiveSource } from './source.ts';
 
 /** Bytes as they come from a cable; a port of Web Serial is one. */

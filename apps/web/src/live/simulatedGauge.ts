@@ -1,4 +1,7 @@
-import { asRead, decimalsFor, shownStep, slotsOf, type Family, type JobView } from '@firm-needle/core';
+import type { Family } from '@firm-needle/core/family';
+import { asRead, shownStep } from '@firm-needle/core/gauge';
+import { slotsOf, type JobView } from '@firm-needle/core/procedure';
+import { decimalsFor } from '@firm-needle/core/quantity';
 import type { BytePort } from './serialSource.ts';
 import type { LiveSource } from './source.ts';
 

@@ -1,30 +1,30 @@
 import {
   ambientAt,
+  fromCanonical,
+  parseNumber,
+  parsePair,
+  parseQuantity,
+  showWithUnit,
+  toCanonical,
+  unitsOf,
+  type Typed,
+} from '@firm-needle/core/quantity';
+import {
   columnFactor,
   darcyLoss,
   drawdown,
   fluids,
-  fromCanonical,
   hazenWilliamsLoss,
   nozzleFlow,
   nozzleNumber,
   nozzlePressure,
-  parseNumber,
-  parsePair,
-  parseQuantity,
-  refuse,
   saturationPressure,
   saturationSlope,
   saturationTemperatureAt,
-  showWithUnit,
   speedIn,
-  toCanonical,
-  unitsOf,
   waterHead,
-  accept,
-  type Result,
-  type Typed,
-} from '@firm-needle/core';
+} from '@firm-needle/core/reckon';
+import { refuse, accept, type Result } from '@firm-needle/core/result';
 
 /** One line of an answer; the first is the one that matters. */
 export interface AnswerLine {

@@ -1,4 +1,4 @@
-import type { EventCorrection } from '@firm-needle/core';
+import type { EventCorrection } from '@firm-needle/core/trace';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import { request } from './http.ts';
 import type {

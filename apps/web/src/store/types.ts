@@ -1,14 +1,9 @@
-import type {
-  AdjusterPrior,
-  FoundError,
-  Gauge,
-  Outcome,
-  Plan,
-  Rule,
-  SheetRow,
-  SheetTurn,
-  EventCorrection,
-} from '@firm-needle/core';
+import type { AdjusterPrior } from '@firm-needle/core/advisor';
+import type { SheetRow, SheetTurn } from '@firm-needle/core/family';
+import type { FoundError, Gauge } from '@firm-needle/core/gauge';
+import type { Outcome, Plan } from '@firm-needle/core/procedure';
+import type { EventCorrection } from '@firm-needle/core/trace';
+import type { Rule } from '@firm-needle/core/verdict';
 
 /** Shapes of the API's answers. */
 export interface Me {

@@ -1,4 +1,4 @@
-import type { JobEvent } from '@firm-needle/core';
+import type { JobEvent } from '@firm-needle/core/procedure';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { Problem } from '../store/types.ts';
 

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
-import type { JobBody, JobEvent } from '@firm-needle/core';
+import type { JobBody, JobEvent } from '@firm-needle/core/procedure';
 import { openJob } from '../testing.tsx';
 import { deviceDb, deviceId } from './db.ts';
 import { JobSession } from './jobSession.ts';

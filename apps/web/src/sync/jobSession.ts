@@ -1,4 +1,4 @@
-import { JobLog, PAYLOAD_VERSION, type JobBody, type JobEvent } from '@firm-needle/core';
+import { JobLog, PAYLOAD_VERSION, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
 import { v7 as uuid } from 'uuid';
 import { request } from '../store/http.ts';
 import { deviceDb, deviceId, type KeptEvent } from './db.ts';

@@ -1,4 +1,4 @@
-import type { StartedBody } from '@firm-needle/core';
+import type { StartedBody } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { outbox } from './outbox.ts';
 import { deviceDb } from './db.ts';

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
-import type { JobEvent } from '@firm-needle/core';
+import type { JobEvent } from '@firm-needle/core/procedure';
 import { deviceDb } from './db.ts';
 import { Outbox, type OutboxState } from './outbox.ts';
 

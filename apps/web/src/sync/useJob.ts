@@ -1,4 +1,6 @@
-import { JobView, loadFamily, offer, type Family, type Offer } from '@firm-needle/core';
+import type { Family } from '@firm-needle/core/family';
+import { JobView, offer, type Offer } from '@firm-needle/core/procedure';
+import { loadFamily } from '@firm-needle/families';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';
 import { JobSession } from './jobSession.ts';

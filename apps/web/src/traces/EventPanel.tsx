@@ -2,13 +2,11 @@ import {
   figure,
   fromCanonical,
   intervalFromCanonical,
-  originOf,
   parseNumber,
   symbolOf,
   toCanonical,
-  type CorrectedEvent,
-  type EventCorrection,
-} from '@firm-needle/core';
+} from '@firm-needle/core/quantity';
+import { originOf, type CorrectedEvent, type EventCorrection } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';

@@ -1,12 +1,5 @@
-import {
-  CHANNELS,
-  choiceOf,
-  findUnit,
-  guessColumns,
-  unitOfHeading,
-  unitsOf,
-  type ColumnChoice,
-} from '@firm-needle/core';
+import { findUnit, unitsOf } from '@firm-needle/core/quantity';
+import { CHANNELS, choiceOf, guessColumns, unitOfHeading, type ColumnChoice } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';

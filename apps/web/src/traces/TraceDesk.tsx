@@ -1,12 +1,5 @@
-import {
-  figure,
-  intervalFromCanonical,
-  symbolOf,
-  withCorrections,
-  type Analysis,
-  type CorrectedEvent,
-  type Figures,
-} from '@firm-needle/core';
+import { figure, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
+import { withCorrections, type Analysis, type CorrectedEvent, type Figures } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useMemo, useRef, useState, type DragEvent, type ReactNode } from 'react';

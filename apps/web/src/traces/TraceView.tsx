@@ -1,10 +1,5 @@
-import {
-  fromCanonical,
-  symbolOf,
-  toCanonical,
-  type CorrectedEvent,
-  type TraceEvent,
-} from '@firm-needle/core';
+import { fromCanonical, symbolOf, toCanonical } from '@firm-needle/core/quantity';
+import type { CorrectedEvent, TraceEvent } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import type { Remote } from 'comlink';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';

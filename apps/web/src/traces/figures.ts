@@ -1,4 +1,5 @@
-import { figure, fromCanonical, intervalFromCanonical, symbolOf, type TraceFigure } from '@firm-needle/core';
+import { figure, fromCanonical, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
+import type { TraceFigure } from '@firm-needle/core/trace';
 
 /** What figures and events are called; those that core names. */
 const TITLES: Readonly<Record<string, string>> = {

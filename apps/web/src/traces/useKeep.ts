@@ -1,4 +1,5 @@
-import type { Refusal, TraceKind } from '@firm-needle/core';
+import type { Refusal } from '@firm-needle/core/result';
+import type { TraceKind } from '@firm-needle/core/trace';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { v7 as uuid } from 'uuid';

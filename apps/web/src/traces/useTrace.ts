@@ -1,12 +1,11 @@
+import type { Refusal, Result } from '@firm-needle/core/result';
 import {
   headingOf,
   type Analysis,
   type ColumnChoice,
   type EventCorrection,
-  type Refusal,
-  type Result,
   type TraceKind,
-} from '@firm-needle/core';
+} from '@firm-needle/core/trace';
 import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { v7 as uuid } from 'uuid';

@@ -1,4 +1,4 @@
-import type { Caution } from '@firm-needle/core';
+import type { Caution } from '@firm-needle/core/family';
 
 /** A ruled box with a heavy left edge; text first, nothing by colour alone. */
 export function CautionBox({ caution }: { caution: Caution }) {

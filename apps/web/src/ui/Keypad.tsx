@@ -1,20 +1,10 @@
 import Button from '@mui/material/Button';
 import BackspaceIcon from '@mui/icons-material/BackspaceOutlined';
-import {
-  asRead,
-  decimalsFor,
-  doubt,
-  figure,
-  rangeText,
-  shownStep,
-  symbolOf,
-  typeReading,
-  type Family,
-  type Gauge,
-  type JobView,
-  type Typed,
-  type Refusal,
-} from '@firm-needle/core';
+import { doubt, typeReading, type Family } from '@firm-needle/core/family';
+import { asRead, rangeText, shownStep, type Gauge } from '@firm-needle/core/gauge';
+import type { JobView } from '@firm-needle/core/procedure';
+import { decimalsFor, figure, symbolOf, type Typed } from '@firm-needle/core/quantity';
+import type { Refusal } from '@firm-needle/core/result';
 import { useLayoutEffect, useState } from 'react';
 
 export interface KeypadProps {

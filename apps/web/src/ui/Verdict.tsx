@@ -1,4 +1,4 @@
-import type { VerdictWord } from '@firm-needle/core';
+import type { VerdictWord } from '@firm-needle/core/verdict';
 
 const TONE: Readonly<Record<VerdictWord, string>> = {
   in: 'var(--in)',

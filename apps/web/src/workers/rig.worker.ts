@@ -1,4 +1,6 @@
-import { loadFamily, RIG_STEP_S, type Plan, type Rig } from '@firm-needle/core';
+import type { Plan } from '@firm-needle/core/procedure';
+import { RIG_STEP_S, type Rig } from '@firm-needle/core/rig';
+import { loadFamily } from '@firm-needle/families';
 import { expose } from 'comlink';
 import type { LiveBlock } from '../live/source.ts';
 

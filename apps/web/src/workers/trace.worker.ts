@@ -1,21 +1,19 @@
+import { accept, refuse, type Result } from '@firm-needle/core/result';
 import {
-  accept,
   analyse,
   buildPyramid,
   chooseColumns,
   columnsOf,
   guessColumns,
-  refuse,
   TableReader,
   type Analysis,
   type ColumnChoice,
   type ColumnMap,
   type Pyramid,
-  type Result,
   type Samples,
   type TableProblem,
   type TraceKind,
-} from '@firm-needle/core';
+} from '@firm-needle/core/trace';
 import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
 import { fetchTrace, sendTrace, type KeptMeta } from './traceStore.ts';

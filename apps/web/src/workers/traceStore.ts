@@ -1,4 +1,4 @@
-import { BLOCK_SAMPLES, blocksOf, decodeBlock, encodeBlock, type Samples } from '@firm-needle/core';
+import { BLOCK_SAMPLES, blocksOf, decodeBlock, encodeBlock, type Samples } from '@firm-needle/core/trace';
 
 const HEADERS = { 'x-firm-needle': '1' };
 

@@ -6,7 +6,7 @@ import {
   type Advice,
   type Aim,
   type Happening,
-} from '@firm-needle/core';
+} from '@firm-needle/core/advisor';
 import { no } from '../answer.js';
 import { familyNamed } from './plans.js';
 

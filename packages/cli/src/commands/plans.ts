@@ -1,20 +1,7 @@
-import {
-  decide,
-  draftOf,
-  families,
-  familyExists,
-  give,
-  loadFamily,
-  makePlan,
-  traceKindOf,
-  tracedFamilies,
-  typePlate,
-  typeSetting,
-  type AsTyped,
-  type Family,
-  type Limits,
-  type Rule,
-} from '@firm-needle/core';
+import { draftOf, give, makePlan, typePlate, typeSetting, type Family } from '@firm-needle/core/family';
+import type { AsTyped } from '@firm-needle/core/procedure';
+import { decide, type Limits, type Rule } from '@firm-needle/core/verdict';
+import { families, familyExists, loadFamily, traceKindOf, tracedFamilies } from '@firm-needle/families';
 import { must, no } from '../answer.js';
 import { ambientOr, type Options } from '../options.js';
 

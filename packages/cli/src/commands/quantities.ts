@@ -3,11 +3,10 @@ import {
   fromCanonical,
   parseNumber,
   parseQuantity,
-  saturationPressure,
-  saturationTemperatureAt,
   toCanonical,
   type PressureKind,
-} from '@firm-needle/core';
+} from '@firm-needle/core/quantity';
+import { saturationPressure, saturationTemperatureAt } from '@firm-needle/core/reckon';
 import { must, no } from '../answer.js';
 import { ambientOr, ambientSaid, type Options } from '../options.js';
 

@@ -1,14 +1,8 @@
-import {
-  analyse,
-  draftOf,
-  makePlan,
-  RIG_STEP_S,
-  tracedFamilies,
-  traceKindOf,
-  typePlate,
-  type AsTyped,
-  type Plan,
-} from '@firm-needle/core';
+import { draftOf, makePlan, typePlate } from '@firm-needle/core/family';
+import type { AsTyped, Plan } from '@firm-needle/core/procedure';
+import { RIG_STEP_S } from '@firm-needle/core/rig';
+import { analyse } from '@firm-needle/core/trace';
+import { tracedFamilies, traceKindOf } from '@firm-needle/families';
 import { createWriteStream } from 'node:fs';
 import { once } from 'node:events';
 import { must, no } from '../answer.js';

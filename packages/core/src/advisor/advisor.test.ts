@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded, spreadFactor } from '../rig/index.js';
-import { psi } from '../testing.js';
+import { toCanonical } from '../quantity/index.js';
 import {
   advise,
   believe,
@@ -12,6 +12,7 @@ import {
   type Happening,
 } from './index.js';
 
+const psi = (n: number): number => toCanonical(n, 'psi');
 const prior: AdjusterPrior = {
   perTurn: psi(2),
   spread: 0.4,

@@ -14,6 +14,7 @@ import type {
 import type { Dimension } from '../quantity/index.js';
 import type { RigModel } from '../rig/index.js';
 import type { FoundError, Gauge } from '../gauge/index.js';
+import type { TraceKind } from '../trace/index.js';
 import type { Limits } from '../verdict/index.js';
 
 /** A parameter of the equipment's plate. Bounds in canonical units. */
@@ -104,6 +105,8 @@ export interface FamilyMeta {
   readonly what: string;
   /** What a control of this kind is: part of an installation, or one of the firm's own gauges. */
   readonly subject?: 'gauge';
+  /** What its traces show, where it gives any; `title` where a trace is called otherwise than the control. */
+  readonly trace?: { readonly kind: TraceKind; readonly title?: string };
 }
 
 /** One kind of control: data and small pure functions. Nothing else in the product knows its id. */

@@ -1,7 +1,6 @@
 export * from './contract.js';
 export * from './relations.js';
 export * from './plan.js';
-export * from './registry.js';
 export * from './sheet.js';
 export * from './say.js';
 export * from './plausible.js';

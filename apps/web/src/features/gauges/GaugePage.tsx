@@ -1,16 +1,7 @@
 import Button from '@mui/material/Button';
-import {
-  classText,
-  dimensionOf,
-  figure,
-  fromCanonical,
-  hysteresisOf,
-  intervalFromCanonical,
-  isOverdue,
-  rangeText,
-  spanOf,
-  symbolOf,
-} from '@firm-needle/core';
+import { isOverdue } from '@firm-needle/core/family';
+import { classText, dimensionOf, hysteresisOf, rangeText, spanOf } from '@firm-needle/core/gauge';
+import { figure, fromCanonical, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { classText, rangeText, symbolOf } from '@firm-needle/core';
+import { classText, rangeText } from '@firm-needle/core/gauge';
+import { symbolOf } from '@firm-needle/core/quantity';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';

@@ -1,4 +1,5 @@
-import { errorLimit, fromCanonical, intervalFromCanonical, type FoundError } from '@firm-needle/core';
+import { errorLimit, type FoundError } from '@firm-needle/core/gauge';
+import { fromCanonical, intervalFromCanonical } from '@firm-needle/core/quantity';
 import {
   CartesianGrid,
   ErrorBar,

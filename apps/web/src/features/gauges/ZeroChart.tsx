@@ -1,4 +1,4 @@
-import { fromCanonical } from '@firm-needle/core';
+import { fromCanonical } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import {
   CartesianGrid,

@@ -1,4 +1,5 @@
-import { gaugeDoubt, rangeText, type Fitness, type GaugeChoice } from '@firm-needle/core';
+import { gaugeDoubt, type GaugeChoice } from '@firm-needle/core/family';
+import { rangeText, type Fitness } from '@firm-needle/core/gauge';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { format } from 'date-fns';

@@ -1,4 +1,5 @@
-import { outcomesOf, show, type Family } from '@firm-needle/core';
+import { outcomesOf, type Family } from '@firm-needle/core/family';
+import { show } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import { Link } from 'react-router';
 import type { Control } from '../../store/types.ts';

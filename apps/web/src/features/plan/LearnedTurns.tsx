@@ -1,11 +1,6 @@
-import {
-  byQuantity,
-  intervalFromCanonical,
-  showInterval,
-  symbolOf,
-  type AdjusterDef,
-  type Family,
-} from '@firm-needle/core';
+import type { Family } from '@firm-needle/core/family';
+import { byQuantity, type AdjusterDef } from '@firm-needle/core/procedure';
+import { intervalFromCanonical, showInterval, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import {
   CartesianGrid,

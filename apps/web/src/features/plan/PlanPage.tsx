@@ -1,14 +1,7 @@
-import {
-  chooseGauges,
-  fromCanonical,
-  showWithUnit,
-  slotsOf,
-  startJob,
-  symbolOf,
-  unitOf,
-  type Family,
-  type Gauge,
-} from '@firm-needle/core';
+import { chooseGauges, startJob, type Family } from '@firm-needle/core/family';
+import type { Gauge } from '@firm-needle/core/gauge';
+import { slotsOf, unitOf } from '@firm-needle/core/procedure';
+import { fromCanonical, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';

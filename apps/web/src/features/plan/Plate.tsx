@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { show, type Family } from '@firm-needle/core';
+import type { Family } from '@firm-needle/core/family';
+import { show } from '@firm-needle/core/quantity';
 import { useState } from 'react';
 import type { Planning } from './usePlan.ts';
 import { Typed } from './Typed.tsx';

@@ -1,5 +1,5 @@
 import TextField from '@mui/material/TextField';
-import type { Refusal } from '@firm-needle/core';
+import type { Refusal } from '@firm-needle/core/result';
 import { useEffect, useState } from 'react';
 
 interface TypedProps {

@@ -1,4 +1,6 @@
-import { ambientOf, parseQuantity, show, type Refusal } from '@firm-needle/core';
+import { ambientOf } from '@firm-needle/core/family';
+import { parseQuantity, show } from '@firm-needle/core/quantity';
+import type { Refusal } from '@firm-needle/core/result';
 import { useState } from 'react';
 import type { SiteRef } from '../../store/types.ts';
 

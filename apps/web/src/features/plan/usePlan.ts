@@ -1,8 +1,5 @@
 import {
-  ambientAt,
   ambientOf,
-  expectOk,
-  type AbsolutePressure,
   draftOf,
   give,
   makePlan,
@@ -10,11 +7,11 @@ import {
   typeSetting,
   written,
   type Family,
-  type Finding,
-  type Plan,
   type PlanDraft,
-  type Refusal,
-} from '@firm-needle/core';
+} from '@firm-needle/core/family';
+import type { Finding, Plan } from '@firm-needle/core/procedure';
+import { ambientAt, type AbsolutePressure } from '@firm-needle/core/quantity';
+import { expectOk, type Refusal } from '@firm-needle/core/result';
 import { useMemo, useState } from 'react';
 import type { Control } from '../../store/types.ts';
 

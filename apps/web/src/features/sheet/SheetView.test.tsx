@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { sheetOf } from '@firm-needle/core';
+import { sheetOf } from '@firm-needle/core/family';
 import { screen, within } from '@testing-library/react';
 import { done, drawn, openJob, reading, zeroed } from '../../testing.tsx';
 import { Reasons, SheetDocument, SheetTable, Turns } from './SheetView.tsx';

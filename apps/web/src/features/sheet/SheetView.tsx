@@ -1,17 +1,14 @@
 import {
-  fingerprint,
   outcomesOf,
-  show,
   sheetOf,
-  showInterval,
-  symbolOf,
   type Family,
-  type JobView,
-  type Outcome,
   type Sheet,
   type SheetFigure,
   type SheetRow,
-} from '@firm-needle/core';
+} from '@firm-needle/core/family';
+import { fingerprint } from '@firm-needle/core/formats';
+import type { JobView, Outcome } from '@firm-needle/core/procedure';
+import { show, showInterval, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import type { Seal } from '../../store/types.ts';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';

@@ -1,4 +1,4 @@
-import { families } from '@firm-needle/core';
+import { families } from '@firm-needle/families';
 import InputAdornment from '@mui/material/InputAdornment';
 import TextField from '@mui/material/TextField';
 import SearchIcon from '@mui/icons-material/Search';

@@ -1,4 +1,6 @@
-import { draftOf, loadFamily, makePlan, toolsOf } from '@firm-needle/core';
+import { draftOf, makePlan } from '@firm-needle/core/family';
+import { toolsOf } from '@firm-needle/core/procedure';
+import { loadFamily } from '@firm-needle/families';
 import { format, parseISO } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';

@@ -1,4 +1,5 @@
-import { chooseGauges, loadFamily } from '@firm-needle/core';
+import { chooseGauges } from '@firm-needle/core/family';
+import { loadFamily } from '@firm-needle/families';
 import { format } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { api, useGaugesQuery } from '../../store/api.ts';

@@ -1,4 +1,4 @@
-import { tracedFamilies } from '@firm-needle/core';
+import { tracedFamilies } from '@firm-needle/families';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';

@@ -1,6 +1,7 @@
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import type { Family, WalkItem } from '@firm-needle/core';
+import type { Family } from '@firm-needle/core/family';
+import type { WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { useLive } from '../../live/useLive.ts';
 import type { WorkableSource } from '../../live/source.ts';

@@ -5,7 +5,8 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { outcomesOf, typeReading, type Outcome, type WalkItem } from '@firm-needle/core';
+import { outcomesOf, typeReading } from '@firm-needle/core/family';
+import type { Outcome, WalkItem } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { sayStep } from '@firm-needle/core';
+import { sayStep } from '@firm-needle/core/family';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { NextMoveCard } from './NextMoveCard.tsx';
 import { ObserveFace } from './faces/ObserveFace.tsx';

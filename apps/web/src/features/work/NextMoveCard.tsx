@@ -1,4 +1,6 @@
-import { dimensionOf, spanOf, symbolOf, type Gauge, type NextMove } from '@firm-needle/core';
+import type { NextMove } from '@firm-needle/core/family';
+import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
+import { symbolOf } from '@firm-needle/core/quantity';
 import { createContext, use, type ReactNode } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import { asShown } from '../../ui/Keypad.tsx';

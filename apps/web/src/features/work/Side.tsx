@@ -1,4 +1,6 @@
-import { show, sheetOf, symbolOf, type AsTyped } from '@firm-needle/core';
+import { sheetOf } from '@firm-needle/core/family';
+import type { AsTyped } from '@firm-needle/core/procedure';
+import { show, symbolOf } from '@firm-needle/core/quantity';
 import { Link } from 'react-router';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { Cautions } from '../../ui/Caution.tsx';

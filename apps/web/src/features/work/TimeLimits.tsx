@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { missingOf, type TimeLimit, type WalkItem } from '@firm-needle/core';
+import { missingOf, type TimeLimit, type WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { cue } from '../../live/cues.ts';
 import { useAppSelector } from '../../store/index.ts';

@@ -1,4 +1,5 @@
-import { traceKindOf, type Figures } from '@firm-needle/core';
+import type { Figures } from '@firm-needle/core/trace';
+import { traceKindOf } from '@firm-needle/families';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';

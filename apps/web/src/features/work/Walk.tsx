@@ -1,4 +1,5 @@
-import { fromCanonical, show, type WalkItem } from '@firm-needle/core';
+import type { WalkItem } from '@firm-needle/core/procedure';
+import { fromCanonical, show } from '@firm-needle/core/quantity';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { useVisitQuery } from '../../store/api.ts';

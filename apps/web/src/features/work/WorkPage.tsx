@@ -4,15 +4,11 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import {
-  predicted,
-  rangeText,
-  showWithUnit,
-  shownStep,
-  skippable,
-  traceKindOf,
-  type WalkItem,
-} from '@firm-needle/core';
+import { predicted } from '@firm-needle/core/family';
+import { rangeText, shownStep } from '@firm-needle/core/gauge';
+import { skippable, type WalkItem } from '@firm-needle/core/procedure';
+import { showWithUnit } from '@firm-needle/core/quantity';
+import { traceKindOf } from '@firm-needle/families';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { BytePort } from '../../live/serialSource.ts';

@@ -1,23 +1,20 @@
+import { sheetOf } from '@firm-needle/core/family';
+import { asRead, shownStep, type Gauge } from '@firm-needle/core/gauge';
 import {
-  asRead,
-  CORE_VERSION,
-  decimalsFor,
   placeOf,
   RENEW,
-  sheetOf,
-  shownStep,
-  toCanonical,
   type AsTyped,
   type Choice,
   type Facts,
-  type Gauge,
   type Missing,
   type Outcome,
   type Place,
   type ReadBody,
   type ReadStep,
   type WalkItem,
-} from '@firm-needle/core';
+} from '@firm-needle/core/procedure';
+import { decimalsFor, toCanonical } from '@firm-needle/core/quantity';
+import { CORE_VERSION } from '@firm-needle/core/version';
 import { useMemo } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 import type { Live } from './useLiveSource.ts';

@@ -1,4 +1,7 @@
-import { ambientOf, seedOf, slotsOf, traceKindOf, type Family, type JobView } from '@firm-needle/core';
+import { ambientOf, type Family } from '@firm-needle/core/family';
+import { slotsOf, type JobView } from '@firm-needle/core/procedure';
+import { seedOf } from '@firm-needle/core/rig';
+import { traceKindOf } from '@firm-needle/families';
 import { useEffect, useState } from 'react';
 import { useControlQuery } from '../../store/api.ts';
 import { keepTrace, keptTrace } from '../../live/keptTrace.ts';

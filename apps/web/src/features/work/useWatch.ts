@@ -1,4 +1,5 @@
-import { spanOf, type WalkItem } from '@firm-needle/core';
+import { spanOf } from '@firm-needle/core/gauge';
+import type { WalkItem } from '@firm-needle/core/procedure';
 import { useEffect } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import type { OpenJob } from '../../sync/useJob.ts';

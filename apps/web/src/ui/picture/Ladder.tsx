@@ -1,4 +1,5 @@
-import { fromCanonical, type Family, type LadderPart } from '@firm-needle/core';
+import type { Family, LadderPart } from '@firm-needle/core/family';
+import { fromCanonical } from '@firm-needle/core/quantity';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { apart, ticksOf, type Scale } from './scale.ts';
 

@@ -1,15 +1,7 @@
-import {
-  dimensionOf,
-  fromCanonical,
-  spanOf,
-  toCanonical,
-  type Family,
-  type Gauge,
-  type JobView,
-  type LadderPart,
-  type Plan,
-  unitOf,
-} from '@firm-needle/core';
+import type { Family, LadderPart } from '@firm-needle/core/family';
+import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
+import { type JobView, type Plan, unitOf } from '@firm-needle/core/procedure';
+import { fromCanonical, toCanonical } from '@firm-needle/core/quantity';
 import { useMemo } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
 import { useSize } from '../useSize.ts';

@@ -1,4 +1,4 @@
-import type { LadderPart } from '@firm-needle/core';
+import type { LadderPart } from '@firm-needle/core/family';
 
 /** A vertical scale: canonical values to pixels, zero at the top. */
 export interface Scale {

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { instrumentOf, sayStep, type Display, type ObserveStep } from '@firm-needle/core';
+import { sayStep } from '@firm-needle/core/family';
+import { instrumentOf, type Display, type ObserveStep } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { Keypad } from '../../../ui/Keypad.tsx';

@@ -1,7 +1,10 @@
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted, sayStep, spanOf, type Choice, type ReadStep, type TraceEvent } from '@firm-needle/core';
+import { predicted, sayStep } from '@firm-needle/core/family';
+import { spanOf } from '@firm-needle/core/gauge';
+import type { Choice, ReadStep } from '@firm-needle/core/procedure';
+import type { TraceEvent } from '@firm-needle/core/trace';
 import { useEffect, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import type { LiveNow } from '../../../live/liveSession.ts';

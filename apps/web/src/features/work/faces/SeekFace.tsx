@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { byQuantity, sayAmount, sayStep, type Seek, type TurnStep } from '@firm-needle/core';
+import { sayAmount, sayStep } from '@firm-needle/core/family';
+import { byQuantity, type Seek, type TurnStep } from '@firm-needle/core/procedure';
 import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useLive } from '../../../live/useLive.ts';

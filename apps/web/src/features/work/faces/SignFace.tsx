@@ -1,7 +1,8 @@
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { outcomesOf, type Outcome } from '@firm-needle/core';
+import { outcomesOf } from '@firm-needle/core/family';
+import type { Outcome } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { useMe } from '../../../store/me.ts';
 import type { OpenJob } from '../../../sync/useJob.ts';

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import { sayStep, type ObserveStep, type Stopwatch } from '@firm-needle/core';
+import { sayStep } from '@firm-needle/core/family';
+import type { ObserveStep, Stopwatch } from '@firm-needle/core/procedure';
 import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';

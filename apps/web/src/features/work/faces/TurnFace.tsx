@@ -2,17 +2,10 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import {
-  byQuantity,
-  checkTurn,
-  parseNumber,
-  sayAmount,
-  sayStep,
-  toCanonical,
-  type AdjusterDef,
-  type Refusal,
-  type TurnStep,
-} from '@firm-needle/core';
+import { checkTurn, sayAmount, sayStep } from '@firm-needle/core/family';
+import { byQuantity, type AdjusterDef, type TurnStep } from '@firm-needle/core/procedure';
+import { parseNumber, toCanonical } from '@firm-needle/core/quantity';
+import type { Refusal } from '@firm-needle/core/result';
 import { useState } from 'react';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { SeekFace } from './SeekFace.tsx';

@@ -1,5 +1,7 @@
 import Button from '@mui/material/Button';
-import { sayStep, spanOf, zeroLimit, type AsTyped, type Gauge, type ZeroStep } from '@firm-needle/core';
+import { sayStep } from '@firm-needle/core/family';
+import { spanOf, zeroLimit, type Gauge } from '@firm-needle/core/gauge';
+import type { AsTyped, ZeroStep } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';

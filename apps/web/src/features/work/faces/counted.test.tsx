@@ -1,6 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
-import type { ObserveStep, TurnStep } from '@firm-needle/core';
+import type { ObserveStep, TurnStep } from '@firm-needle/core/procedure';
 import { drawn, openJob } from '../../../testing.tsx';
 import type { Actions } from '../useActions.ts';
 import { SeekFace } from './SeekFace.tsx';

@@ -1,6 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
-import type { JobBody } from '@firm-needle/core';
+import type { JobBody } from '@firm-needle/core/procedure';
 import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';

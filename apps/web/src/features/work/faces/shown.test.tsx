@@ -1,6 +1,7 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
-import { toCanonical, type ObserveStep, type TimeLimit, type TurnStep } from '@firm-needle/core';
+import type { ObserveStep, TimeLimit, TurnStep } from '@firm-needle/core/procedure';
+import { toCanonical } from '@firm-needle/core/quantity';
 import { done, drawn, openJob } from '../../../testing.tsx';
 import { TimeLimits } from '../TimeLimits.tsx';
 import type { Actions } from '../useActions.ts';

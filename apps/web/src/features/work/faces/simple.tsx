@@ -1,12 +1,6 @@
 import Button from '@mui/material/Button';
-import {
-  sayMissing,
-  sayStep,
-  type ConfirmStep,
-  type CountStep,
-  type Missing,
-  type WaitStep,
-} from '@firm-needle/core';
+import { sayMissing, sayStep } from '@firm-needle/core/family';
+import type { ConfirmStep, CountStep, Missing, WaitStep } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';

@@ -1,4 +1,4 @@
-import type { WalkItem } from '@firm-needle/core';
+import type { WalkItem } from '@firm-needle/core/procedure';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import type { Actions } from '../useActions.ts';
 import type { Live } from '../useLiveSource.ts';

@@ -1,9 +1,0 @@
-import type { FamilyMeta } from '../../family/contract.js';
-
-export const gaugeCheckMeta: FamilyMeta = {
-  id: 'gauge-check',
-  title: 'Test gauge',
-  version: 1,
-  what: 'A test gauge: its zero, and its span against a saturated refrigerant, a better gauge or a water column.',
-  subject: 'gauge',
-};

@@ -1,8 +1,0 @@
-import type { FamilyMeta } from '../../family/contract.js';
-
-export const pilotReducingMeta: FamilyMeta = {
-  id: 'pilot-reducing',
-  title: 'Pilot-operated reducing valve',
-  version: 1,
-  what: 'A pilot-operated pressure-reducing valve: set only under flow, proved when the draw is shut.',
-};

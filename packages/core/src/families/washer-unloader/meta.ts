@@ -1,8 +1,0 @@
-import type { FamilyMeta } from '../../family/contract.js';
-
-export const washerUnloaderMeta: FamilyMeta = {
-  id: 'washer-unloader',
-  title: 'Washer unloader',
-  version: 1,
-  what: 'The pressure-trapping unloader of a pressure washer: one screw, two outcomes.',
-};

@@ -1,8 +1,0 @@
-import type { FamilyMeta } from '../../family/contract.js';
-
-export const wellDriveMeta: FamilyMeta = {
-  id: 'well-drive',
-  title: 'Constant-pressure pump drive',
-  version: 1,
-  what: 'A drive that holds one pressure by the pump’s speed, and the small tank beside it.',
-};

@@ -1,8 +1,0 @@
-import type { FamilyMeta } from '../../family/contract.js';
-
-export const wellSwitchMeta: FamilyMeta = {
-  id: 'well-switch',
-  title: 'Well pump switch and tank',
-  version: 1,
-  what: 'A pressure switch that starts and stops a well pump, and the air charge of its tank.',
-};

@@ -1,0 +1,204 @@
+import { gathering } from '../shared/gather.js';
+import { zeroFindings, zeroRefusals } from '../shared/zeros.js';
+import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import { LEAST_MARGIN, psi } from './settings.js';
+import * as now from './state.js';
+
+/** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
+const CHURN_BAND = 0.05;
+/** Speed this far under the governed one is not governed speed [common practice, no source]. */
+const SPEED_BAND = 0.03;
+
+export function findings(job: JobView): readonly Finding[] {
+  const { out, add } = gathering();
+  const over = now.speedOver(job);
+  if (now.overspeeds(job))
+    add(
+      'replace',
+      'overspeed',
+      `It runs at ${Math.round(100 * (over ?? 1))} % of its governed speed.`,
+      'The governor first: the relief is set at governed speed.',
+    );
+  else if (over !== undefined && over < 1 - SPEED_BAND)
+    add(
+      'warn',
+      'underspeed',
+      `It runs at ${Math.round(100 * over)} % of its governed speed.`,
+      'Find out why before its churn is believed.',
+    );
+  if (now.leaks(job))
+    add(
+      'replace',
+      'seat-leaks',
+      now.weepsUp(job)
+        ? 'It runs with the pilot well above the system: the seat does not close.'
+        : 'Once open it does not close again.',
+      'Debris in the seat, or a worn one: clean or repair it, then set.',
+    );
+  if (now.whyDry(job) === 'end')
+    add(
+      'replace',
+      'spring-end',
+      'The pilot is at the end of its spring and the relief stays dry.',
+      'The spring does not reach this pressure: take another from its table.',
+    );
+  if (now.whyDry(job) === 'none')
+    add(
+      'replace',
+      'never-opens',
+      'It does not open, however low the pilot is turned.',
+      'Pilot or main valve: isolate and repair.',
+    );
+  if (now.wrongSpring(job)) {
+    const here = job.figure('perTurn', 'left')?.value ?? 0;
+    add(
+      'replace',
+      'wrong-spring',
+      `One turn does ${job.say(here, 'perTurn')} here, ${job.say(job.plan.plate['perTurn']?.value ?? 0, 'perTurn')} by the plate: another spring.`,
+      'Fit the listed spring; do not set this one.',
+      'perTurn',
+    );
+  }
+  if (now.onCover(job) && now.traced(job) === 'upstream')
+    add(
+      'replace',
+      'pressure-falls',
+      'The system falls far as a little runs.',
+      'Pump or suction: test them before the relief is set.',
+    );
+  if (now.traced(job) === 'cover' || now.answer(job, 'where') === 'cover')
+    add(
+      'warn',
+      'was-cover',
+      'The gauge taken for the system’s stood on the cover: it shows control pressure.',
+      'Moved upstream in this job; mark it.',
+    );
+  if (now.whyDry(job) === 'sensing')
+    add(
+      'warn',
+      'was-sensing',
+      'The sensing line was blocked: the relief would not have opened.',
+      'Cleaned in this job; look for what blocked it.',
+    );
+  if (now.ranAtChurn(job))
+    add(
+      'warn',
+      'ran-at-churn',
+      'It ran at churn as it was found: it stood below the system.',
+      'A margin of 10 to 15 psi keeps it dry.',
+      'margin',
+    );
+  const [margin, opening] = [job.figure('margin', 'found'), job.figure('opening', 'found')];
+  const rating = job.plan.plate['rating']?.value;
+  if (margin && !now.hopeless(job)) {
+    if (rating !== undefined && opening && opening.value > rating)
+      add(
+        'warn',
+        'above-rating',
+        `It was found to open at ${job.say(opening.value, 'opening')}, above the weakest component’s ${job.say(rating, 'opening')}.`,
+        'As found it protected nothing.',
+        'opening',
+      );
+    else if (job.verdict('margin', 'found')?.word === 'out' && !now.ranAtChurn(job))
+      add(
+        'warn',
+        margin.value < LEAST_MARGIN ? 'margin-small' : 'margin-large',
+        `It was found ${job.sayWidth(margin.value, 'margin')} over the highest normal pressure.`,
+        '10 to 15 psi is usual.',
+        'margin',
+      );
+  }
+  const [churn, suction] = [job.figure('churn', 'found'), job.figure('suction', 'found')];
+  const plated = job.plan.plate['churn']?.value;
+  if (churn && suction && plated !== undefined && !now.overspeeds(job)) {
+    const net = churn.value - suction.value;
+    if (Math.abs(net / plated - 1) > CHURN_BAND)
+      add(
+        'warn',
+        'churn-differs',
+        `Net churn is ${job.say(net, 'churn')}, ${job.say(plated, 'churn')} by the plate.`,
+        'Test the pump by its curve.',
+        'churn',
+      );
+  }
+  const proof = proofOff(job);
+  if (proof !== undefined)
+    add(
+      'warn',
+      'proof-differs',
+      `By its speed it opened ${job.sayWidth(Math.abs(proof), 'opening')} ${proof > 0 ? 'above' : 'below'} what was counted.`,
+      'Search again, and trust neither until they agree.',
+      'opening',
+    );
+  if (job.state.taken.has('impaired'))
+    add(
+      'warn',
+      'impaired',
+      'The impairment stays: the relief is not in order.',
+      'Owner and authority were told; fire watch until it is mended.',
+    );
+  out.push(...zeroFindings(job, ['system', 'suction']));
+  return out;
+}
+
+/** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
+function proofOff(job: JobView): number | undefined {
+  const up = job.state.turns.findLast((t) => t.body.at.key === 'speed-up');
+  const [churn, suction, opening] = [
+    job.figure('churn', 'found'),
+    job.figure('suction', 'found'),
+    job.figure('opening', 'left'),
+  ];
+  if (up?.body.reached !== true || !churn || !suction || !opening) return undefined;
+  const net = churn.value - suction.value;
+  const reached = suction.value + net * (1 + up.body.amount) ** 2;
+  const off = reached - opening.value;
+  return Math.abs(off) > opening.budget.U + psi(2) ? off : undefined;
+}
+
+export function unproved(job: JobView): readonly Finding[] {
+  const { out, lacks } = gathering();
+  if (!job.figure('margin', 'left') || job.verdict('margin', 'left')?.word === 'out')
+    lacks(
+      'margin-out',
+      'margin',
+      'The opening does not stand 10 to 15 psi over the highest normal pressure.',
+      'Set it again, or end the job another way.',
+    );
+  if (job.verdict('opening', 'left')?.word === 'out')
+    lacks('above-rating', 'opening', 'It would open above the weakest component’s rating.', 'Turn it down.');
+  if (now.sought(job, 'prove-opens') !== true && now.sought(job, 'speed-up') !== true)
+    lacks(
+      'not-proved',
+      'opening',
+      'It was not seen to open since it was set.',
+      'Prove it by count or by speed.',
+    );
+  else if (proofOff(job) !== undefined)
+    lacks('proof-differs', 'opening', 'Count and speed do not agree.', 'Search again.');
+  if (now.answer(job, 'dry-left') !== 'dry')
+    lacks(
+      'not-dry',
+      'opening',
+      'The outlet was not seen dry for a minute.',
+      'Watch it, or end the job another way.',
+    );
+  out.push(...zeroRefusals(job, ['system', 'suction']));
+  return out;
+}
+
+export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
+  const replace = findings(job).find((f) => f.severity === 'replace');
+  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
+  if (!now.wasSet(job))
+    return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
+      ? {
+          outcome: 'left-as-found',
+          because: 'It opens 10 to 15 psi over the highest normal pressure, and closes.',
+        }
+      : { outcome: 'unfinished', because: 'The search is not complete.' };
+  const lacking = unproved(job)[0];
+  return lacking
+    ? { outcome: 'unfinished', because: lacking.message }
+    : { outcome: 'set', because: 'It opens where it was planned, and closes without a weep.' };
+}

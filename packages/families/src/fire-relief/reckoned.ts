@@ -1,0 +1,170 @@
+// What is reckoned from the log: where the pilot stood when the relief just opened and just closed, and what a turn does.
+import { combine, type BudgetLine } from '@firm-needle/core/gauge';
+import type { Derived, JobView } from '@firm-needle/core/procedure';
+
+type When = 'found' | 'left';
+
+/** The pilot is moved by this much at a time where its edges are sought. */
+export const FINE = 1 / 16;
+export const COARSE = 1 / 4;
+/** How well the maker's table gives what a turn of its spring does [common practice, no source]. */
+const TABLE = 0.1;
+
+/** Where the pilot stood once an event had happened, turns clockwise of where it was found. */
+export const pilotAt = (job: JobView, order = Infinity): number =>
+  job.state.turns
+    .filter((t) => t.body.adjuster === 'pilot' && t.order <= order)
+    .reduce((sum, t) => sum + t.body.amount, 0);
+
+/** The last time that an edge was sought by a step, and come to. */
+const edge = (job: JobView, key: string) =>
+  job.state.turns.findLast((t) => t.body.at.key === key && t.body.reached === true);
+
+/**
+ * Where the pilot stood at an edge, turns; it lies somewhere within the last movement, so half of that is given back.
+ * @param key of the step that sought it
+ */
+function edgeAt(job: JobView, key: string): number | undefined {
+  const turn = edge(job, key);
+  return turn && pilotAt(job, turn.order) - (Math.sign(turn.body.amount) * FINE) / 2;
+}
+
+/** Doubt of an edge, turns: it lies evenly within one fine movement. */
+const EDGE_U = FINE / Math.sqrt(12);
+
+/** What one turn did here, Pa: two pressures at which it just closed, over the turns between. */
+function measured(job: JobView): { rate: number; u: number; ids: readonly string[] } | undefined {
+  const [x1, x2] = [edgeAt(job, 'edge-closes'), edgeAt(job, 'edge-closes-drawn')];
+  const [p1, p2] = [job.readings('closes').at(-1), job.readings('closesDrawn').at(-1)];
+  if (x1 === undefined || x2 === undefined || !p1 || !p2 || Math.abs(x1 - x2) < FINE) return undefined;
+  const turns = x1 - x2;
+  const rate = (p1.value - p2.value) / turns;
+  const sd = job.setting('closes').repeatability.sd * Math.SQRT2;
+  return {
+    rate,
+    u: Math.hypot(sd / turns, (rate * EDGE_U * Math.SQRT2) / turns),
+    ids: [p1.kept.id, p2.kept.id],
+  };
+}
+
+/** What one turn does: as measured here, weighed with the spring's table where the two agree. */
+export function perTurn(job: JobView, when: When): Derived | undefined {
+  const here = when === 'left' ? measured(job) : undefined;
+  if (!here) return undefined;
+  const lines: BudgetLine[] = [
+    {
+      name: 'sampling',
+      because: 'from two pressures at which it just closed, and the turns between',
+      u: here.u,
+      dof: Infinity,
+    },
+  ];
+  return { value: here.rate, n: 2, ids: here.ids, budget: combine(lines) };
+}
+
+/** The rate to count by, Pa a turn, and its standard doubt: measurement and table by their weights. */
+export function rateOf(job: JobView): { readonly rate: number; readonly u: number } | undefined {
+  const table = job.plan.plate['perTurn']?.value;
+  const here = measured(job);
+  if (!here) return table === undefined ? undefined : { rate: table, u: TABLE * table };
+  if (table === undefined || Math.abs(here.rate - table) > 3 * Math.hypot(here.u, TABLE * table)) return here;
+  const [a, b] = [1 / here.u ** 2, 1 / (TABLE * table) ** 2];
+  return { rate: (a * here.rate + b * table) / (a + b), u: 1 / Math.sqrt(a + b) };
+}
+
+/** Where it opens at churn: the newest proof, or else the first fine search. */
+const opensAt = (job: JobView): number | undefined => edgeAt(job, 'prove-opens') ?? edgeAt(job, 'edge-opens');
+
+/** Where the pilot stands for a figure: as found, or now. */
+const standing = (job: JobView, when: When): number => (when === 'found' ? 0 : pilotAt(job));
+
+const lineOf = (name: BudgetLine['name'], because: string, u: number): BudgetLine => ({
+  name,
+  because,
+  u,
+  dof: Infinity,
+});
+
+/** Turns from where it opens at churn to where the pilot stands, as pressure, with its doubt. */
+function over(job: JobView, when: When): { value: number; lines: readonly BudgetLine[] } | undefined {
+  const [at, by] = [opensAt(job), rateOf(job)];
+  if (at === undefined || !by) return undefined;
+  const turns = standing(job, when) - at;
+  return {
+    value: by.rate * turns,
+    lines: [
+      lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
+      lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
+    ],
+  };
+}
+
+/** The opening pressure: system pressure where it just opened, and what the pilot was turned from there. */
+export function opening(job: JobView, when: When): Derived | undefined {
+  const [o, churn] = [over(job, when), job.figure('churn', 'found')];
+  if (!o || !churn) return undefined;
+  return {
+    value: churn.value + o.value,
+    n: churn.n,
+    ids: churn.ids,
+    budget: combine([...churn.budget.lines, ...o.lines]),
+  };
+}
+
+/** Where it closes again: the opening less what the pilot was turned between just opening and just closing. */
+export function reseat(job: JobView, when: When): Derived | undefined {
+  const [o, at, closes, by] = [
+    opening(job, when),
+    edgeAt(job, 'edge-opens'),
+    edgeAt(job, 'edge-closes'),
+    rateOf(job),
+  ];
+  if (!o || at === undefined || closes === undefined || !by) return undefined;
+  return {
+    ...o,
+    value: o.value - by.rate * (closes - at),
+    budget: combine([
+      ...o.budget.lines,
+      lineOf('resolution', 'where it just closes, within a sixteenth of a turn', by.rate * EDGE_U),
+    ]),
+  };
+}
+
+/** Suction that may still be added to today's, Pa. */
+const more = (job: JobView): number | undefined => {
+  const suction = job.figure('suction', 'found');
+  return suction && (job.plan.plate['suctionMost']?.value ?? 0) - suction.value;
+};
+
+/** Highest normal pressure: churn as it is today, and the suction that it may still gain. */
+export function normal(job: JobView, when: When): Derived | undefined {
+  const [churn, suction, gain] = [job.figure('churn', 'found'), job.figure('suction', 'found'), more(job)];
+  if (when === 'left' || !churn || !suction || gain === undefined) return undefined;
+  return {
+    value: churn.value + gain,
+    n: churn.n,
+    ids: [...churn.ids, ...suction.ids],
+    budget: combine([...churn.budget.lines, ...suction.budget.lines]),
+  };
+}
+
+/** Opening over the highest normal pressure. The system gauge's own error stands in both and falls out. */
+export function margin(job: JobView, when: When): Derived | undefined {
+  const [o, suction, gain] = [over(job, when), job.figure('suction', 'found'), more(job)];
+  if (!o || !suction || gain === undefined) return undefined;
+  return {
+    value: o.value - gain,
+    n: 1,
+    ids: suction.ids,
+    budget: combine([...o.lines, ...suction.budget.lines]),
+  };
+}
+
+/** Turns from where the pilot stands to where the margin is what was planned; to the nearest fine movement. */
+export function turnsToPlan(job: JobView): number | undefined {
+  const [at, by, gain] = [opensAt(job), rateOf(job), more(job)];
+  const planned = job.plan.values['margin'];
+  if (at === undefined || !by || gain === undefined || planned === undefined) return undefined;
+  const wanted = at + (planned + gain) / by.rate;
+  return Math.round((wanted - pilotAt(job)) / FINE) * FINE;
+}

@@ -1,0 +1,69 @@
+import type { JobView } from '@firm-needle/core/procedure';
+import { pilotAt, rateOf } from './reckoned.js';
+import { OVERSPEED, RATE_BAND } from './settings.js';
+
+export const answer = (job: JobView, name: string): string | undefined =>
+  job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
+
+/** How a search by a step ended; undefined where it was not made. */
+export const sought = (job: JobView, key: string): boolean | undefined =>
+  job.state.turns.findLast((t) => t.body.at.key === key)?.body.reached;
+
+/** Speed over the governed speed of the plate; undefined where one of them is not known. */
+export function speedOver(job: JobView): number | undefined {
+  const seen = job.state.observations.findLast((o) => o.body.at.key === 'speed')?.body.value;
+  const governed = job.plan.plate['speed']?.value;
+  return seen && governed !== undefined ? seen.value / governed : undefined;
+}
+
+/** The governor lets it run faster than a governor of a fire pump may: a few per cent over [common practice, no source]. */
+export const overspeeds = (job: JobView): boolean => (speedOver(job) ?? 1) > 1 + (OVERSPEED - 1) / 2;
+
+/** It runs with the pilot screwed well up: the seat does not close. */
+export const weepsUp = (job: JobView): boolean => answer(job, 'dry-up') === 'runs';
+/** It was let run, and would not close again. */
+export const staysOpen = (job: JobView): boolean =>
+  sought(job, 'edge-closes') === false || answer(job, 'dry-left') === 'runs';
+export const leaks = (job: JobView): boolean => weepsUp(job) || staysOpen(job);
+
+/** It ran at churn as it was found, and stopped as the pilot was turned up: its margin was none. */
+export const ranAtChurn = (job: JobView): boolean => answer(job, 'dry-found') === 'runs' && !leaks(job);
+
+/** The pilot came to the end of its travel and the outlet stayed dry; what was found. */
+export const whyDry = (job: JobView): string | undefined => answer(job, 'why-dry');
+export const neverOpens = (job: JobView): boolean => whyDry(job) === 'end' || whyDry(job) === 'none';
+
+/** The gauge falls far more than a relief that just runs can make it: it stands on the cover. */
+export function onCover(job: JobView): boolean {
+  const [runs, churn] = [job.readings('runs').at(-1), job.readings('churn')[0]];
+  return runs !== undefined && churn !== undefined && runs.value < COVER_PART * churn.value;
+}
+const COVER_PART = 0.8;
+
+export const traced = (job: JobView): string | undefined => answer(job, 'trace');
+
+/** A turn does something else than the table of the spring says. */
+export function wrongSpring(job: JobView): boolean {
+  const here = job.figure('perTurn', 'left');
+  const table = job.plan.plate['perTurn']?.value;
+  return here !== undefined && table !== undefined && Math.abs(here.value / table - 1) > RATE_BAND;
+}
+
+export const hopeless = (job: JobView): boolean =>
+  overspeeds(job) ||
+  leaks(job) ||
+  neverOpens(job) ||
+  wrongSpring(job) ||
+  (onCover(job) && traced(job) === 'upstream');
+
+/** What stands as found is right: found dry at churn, and its margin within limits. */
+export const foundRight = (job: JobView): boolean => {
+  const word = job.verdict('margin', 'found')?.word;
+  return word === 'in' || word === 'near';
+};
+
+/** The pilot was moved after the search, and stands elsewhere than found. */
+export const wasSet = (job: JobView): boolean =>
+  job.state.turns.some((t) => t.body.at.key === 'turn-set') && pilotAt(job) !== 0;
+
+export { pilotAt, rateOf };

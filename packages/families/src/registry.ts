@@ -1,0 +1,68 @@
+import type { Family, FamilyMeta } from '@firm-needle/core/family';
+import type { TraceKind } from '@firm-needle/core/trace';
+import { fireReliefMeta } from './fire-relief/meta.js';
+import { gaugeCheckMeta } from './gauge-check/meta.js';
+import { pilotReducingMeta } from './pilot-reducing/meta.js';
+import { spaFlowSwitchMeta } from './spa-flow-switch/meta.js';
+import { washerUnloaderMeta } from './washer-unloader/meta.js';
+import { wellDriveMeta } from './well-drive/meta.js';
+import { wellSwitchMeta } from './well-switch/meta.js';
+
+interface Entry {
+  readonly meta: FamilyMeta;
+  readonly load: () => Promise<{ readonly family: Family }>;
+}
+
+/** One line a family: what is listed here exists everywhere. */
+const ENTRIES: readonly Entry[] = [
+  { meta: wellSwitchMeta, load: () => import('./well-switch/index.js') },
+  { meta: gaugeCheckMeta, load: () => import('./gauge-check/index.js') },
+  { meta: spaFlowSwitchMeta, load: () => import('./spa-flow-switch/index.js') },
+  { meta: washerUnloaderMeta, load: () => import('./washer-unloader/index.js') },
+  { meta: pilotReducingMeta, load: () => import('./pilot-reducing/index.js') },
+  { meta: fireReliefMeta, load: () => import('./fire-relief/index.js') },
+  { meta: wellDriveMeta, load: () => import('./well-drive/index.js') },
+];
+
+/** What the traces of a kind of control show. */
+export interface Traced {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: TraceKind;
+}
+
+/** Kinds of control whose traces can be read though their controls cannot be opened yet. */
+const TRACES_ONLY: readonly Traced[] = [
+  { id: 'steam-control', title: 'Steam boiler control', kind: 'cycles' },
+  { id: 'refrigeration-switch', title: 'Refrigeration switch', kind: 'cycles' },
+  { id: 'air-supply', title: 'Air supply', kind: 'air' },
+  { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },
+  { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },
+  { id: 'breathing-second-stage', title: 'Second stage', kind: 'cracking' },
+];
+
+const tracedBy = ({ id, title, trace }: FamilyMeta): readonly Traced[] =>
+  trace ? [{ id, title: trace.title ?? title, kind: trace.kind }] : [];
+
+/** Every kind of control that gives traces: the families that say so, and those still to come. */
+export const tracedFamilies = (): readonly Traced[] => [
+  ...ENTRIES.flatMap((e) => tracedBy(e.meta)),
+  ...TRACES_ONLY,
+];
+
+/** The kind of trace that controls of this family give, or undefined where they give none. */
+export const traceKindOf = (id: string): TraceKind | undefined =>
+  tracedFamilies().find((t) => t.id === id)?.kind;
+
+/** Every family that exists, without its procedure and rig. */
+export const families = (): readonly FamilyMeta[] => ENTRIES.map((e) => e.meta);
+
+/** Whether controls of this family can be opened for a job. */
+export const familyExists = (id: string): boolean => ENTRIES.some((e) => e.meta.id === id);
+
+/** The whole family; throws for an id that is not registered. */
+export async function loadFamily(id: string): Promise<Family> {
+  const entry = ENTRIES.find((e) => e.meta.id === id);
+  if (!entry) throw new Error(`No family is called "${id}".`);
+  return (await entry.load()).family;
+}

@@ -1,0 +1,307 @@
+import type { Caution } from '@firm-needle/core/family';
+import {
+  branch,
+  type AdjusterDef,
+  type ConfirmStep,
+  type FactDef,
+  type GaugeSlot,
+  type JobView,
+  type Node,
+  type ObserveStep,
+  type Phase,
+  type Plan,
+  type ReadStep,
+  type SettingDef,
+  type TurnStep,
+} from '@firm-needle/core/procedure';
+import { toCanonical } from '@firm-needle/core/quantity';
+
+const psi = (n: number): number => toCanonical(n, 'psi');
+
+/** Half the band that an air charge is set in. */
+export const PRECHARGE_HALF_BAND = psi(1);
+
+/**
+ * Highest pressure that an air gauge on the tank's valve may meet, Pa: the water side stands at zero whenever it is put on, so only
+ * an overshoot of the charge counts.
+ */
+export const worstAir = (plan: Pick<Plan, 'values'>): number => (plan.values['precharge'] ?? 0) * 1.25;
+
+export const TANK_SLOTS: readonly GaugeSlot[] = [
+  { id: 'system', title: 'Water gauge at the tank tee', medium: 'water' },
+  { id: 'air', title: 'Air gauge at the tank valve', medium: 'air' },
+];
+
+/** The air charge of a bladder tank, read at its valve with the water side at zero. */
+export const prechargeSetting: SettingDef = {
+  id: 'precharge',
+  title: 'Precharge',
+  short: 'air',
+  dimension: 'pressure',
+  unit: 'psi',
+  catch: 'firm',
+  slot: 'air',
+  had: 'reading',
+  cycles: 1,
+  caught: 0,
+  givable: true,
+  lower: psi(2),
+  upper: psi(150),
+  repeatability: { sd: psi(0.2), dof: 20 },
+};
+
+export const airAdjuster: AdjusterDef = {
+  id: 'air',
+  title: 'Air valve',
+  kind: 'air',
+  unit: 'psi',
+  ways: ['add', 'bleed'],
+  tool: 'pump and tyre gauge',
+  prior: {
+    perTurn: 1,
+    spread: 0.04,
+    backlash: 0,
+    moves: [{ setting: 'precharge', ratio: 1, ratioSpread: 0.01 }],
+  },
+  quantum: psi(0.5),
+  largest: psi(15),
+  underPressure: false,
+  aims: () => ['precharge'],
+};
+
+export const storedCaution: Caution = {
+  key: 'stored',
+  title: 'Stored air and water',
+  text: 'Never open a fitting under pressure. Keep below the tank’s air limit, face away from the air valve, drain to a safe place.',
+};
+
+type Facts = Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
+
+/** What a job at a tank may need to be true; `deadAt` is where it is proved dead. */
+export const tankFacts = (deadAt: string): Facts => ({
+  power: {
+    off: {
+      title: 'Locked off, proved dead',
+      say: `Lock off and prove dead at ${deadAt}.`,
+      cautions: ['live'],
+      hands: { power: 0 },
+    },
+    on: { title: 'Power on', say: 'Cover on, then put the power back.', hands: { power: 1 } },
+  },
+  house: {
+    closed: { title: 'House valve closed', say: 'Close the house valve.', hands: { house: 0 } },
+    open: { title: 'House valve open', say: 'Open the house valve slowly.', hands: { house: 1 } },
+  },
+  drain: {
+    open: {
+      title: 'Tank drained to zero',
+      say: 'Open the drain and wait until the water gauge reads zero.',
+      cautions: ['stored'],
+      hands: { drain: 1 },
+    },
+    closed: { title: 'Drain closed', say: 'Close the drain valve.', hands: { drain: 0 } },
+  },
+  gauge: {
+    fitted: {
+      title: 'Gauge fitted',
+      say: 'Fit the water gauge at the tank tee and open its cock slowly.',
+      hands: { gauge: 1 },
+    },
+  },
+});
+
+/**
+ * Locked off and proved dead.
+ * @param then what else must pass before anything is touched
+ */
+export const lockOff = (key: string, deadAt: string, then: readonly Node[] = []): readonly Node[] => {
+  const lock: ConfirmStep = {
+    kind: 'confirm',
+    key,
+    title: 'Lock off, prove dead',
+    say: `Lock off at the disconnect and prove dead at ${deadAt}.`,
+    cautions: ['live'],
+    sets: { power: 'off' },
+    hands: { power: 0 },
+    tools: ['voltage tester', 'lock'],
+  };
+  return [lock, ...then];
+};
+
+/** The tank alone, locked off, drained to zero with the drain left open: only so does the air gauge read the charge. */
+export const isolate = (key: string, deadAt: string, then: readonly Node[] = []): readonly Node[] => [
+  branch((j) => j.fact('power') !== 'off', lockOff(`${key}-lock`, deadAt, then)),
+  branch(
+    (j) => j.fact('house') !== 'closed',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-house`,
+        title: 'House valve closed',
+        say: 'Close the house valve, so that only the tank is left.',
+        sets: { house: 'closed' },
+        hands: { house: 0, tap: 0 },
+      },
+    ],
+  ),
+  branch(
+    (j) => j.fact('drain') !== 'open',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-drain`,
+        title: 'Drain to zero',
+        say: 'Open the drain and wait until the water gauge reads zero. Leave it open.',
+        why: 'With water pressure left, the air gauge reads the water and not the charge.',
+        cautions: ['stored'],
+        needs: { power: 'off' },
+        sets: { drain: 'open' },
+        hands: { drain: 1 },
+        tools: ['drain hose'],
+      },
+    ],
+  ),
+];
+
+export const readPrecharge = (key: string, phase: Phase, say: string): ReadStep => ({
+  kind: 'read',
+  key,
+  phase,
+  title: phase === 'found' ? 'Precharge as found' : 'Precharge again',
+  say,
+  setting: 'precharge',
+  slot: 'air',
+  catch: 'firm',
+  needs: { power: 'off', drain: 'open' },
+  hands: { airGauge: 1 },
+  tools: ['tyre-type air gauge'],
+});
+
+export const turnAir = (key: string, say = 'Add or bleed air in small steps.'): TurnStep => ({
+  kind: 'turn',
+  key,
+  phase: 'adjust',
+  title: 'Air charge',
+  say,
+  adjuster: 'air',
+  needs: { power: 'off', drain: 'open' },
+  tools: ['pump or cylinder'],
+});
+
+export const airOrWater: ObserveStep = {
+  kind: 'observe',
+  key: 'valve',
+  title: 'Air valve: air or water',
+  say: 'Uncap the air valve and press its core for a moment. What comes out?',
+  why: 'Water there means the bladder is ruptured.',
+  cautions: ['stored'],
+  needs: { power: 'off', drain: 'open' },
+  choices: [
+    { code: 'air', title: 'Air', advised: () => true },
+    { code: 'water', title: 'Water' },
+  ],
+};
+
+export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
+
+export const soapAirValve: Node = branch(
+  (j) => j.answer('valve') !== undefined,
+  [
+    {
+      kind: 'observe',
+      key: 'soap',
+      title: 'Soap the air valve',
+      say: 'Soap the air valve, then cap it.',
+      tools: ['soap solution'],
+      choices: [
+        { code: 'tight', title: 'Tight', advised: () => true },
+        { code: 'bubbles', title: 'Bubbles' },
+      ],
+    },
+  ],
+);
+
+/** Drain closed, then power: never the other way round. */
+export const powerOn = (key: string): readonly Node[] => [
+  branch(
+    (j) => j.fact('drain') !== 'closed',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-drain-shut`,
+        title: 'Drain closed',
+        say: 'Close the drain valve.',
+        sets: { drain: 'closed' },
+        hands: { drain: 0 },
+      },
+    ],
+  ),
+  branch(
+    (j) => j.fact('power') !== 'on',
+    [
+      {
+        kind: 'confirm',
+        key: `${key}-power`,
+        title: 'Power on',
+        say: 'Stand clear, take the lock off and put the power on.',
+        needs: { drain: 'closed' },
+        sets: { power: 'on' },
+        hands: { power: 1 },
+      },
+    ],
+  ),
+];
+
+export const zeroTankGauges: readonly Node[] = [
+  {
+    kind: 'zero',
+    key: 'zero-system',
+    title: 'Water gauge zero',
+    say: 'Vent the water gauge to air, in the position it will be used, and read its zero.',
+    why: 'Every verdict stands on this.',
+    slot: 'system',
+    needs: { cautions: 'read' },
+    hands: { gauge: 0 },
+    tools: ['test gauge'],
+  },
+  {
+    kind: 'zero',
+    key: 'zero-air',
+    title: 'Air gauge zero',
+    say: 'Read the zero of the air gauge, off the valve.',
+    slot: 'air',
+    needs: { cautions: 'read' },
+    hands: { airGauge: 0 },
+    tools: ['tyre-type air gauge'],
+  },
+  {
+    kind: 'confirm',
+    key: 'fit-gauge',
+    title: 'Gauge fitted, system running',
+    say: 'Fit the water gauge at the tank tee and open its cock slowly. Power on, house valve open, drain closed.',
+    cautions: ['stored'],
+    needs: { cautions: 'read' },
+    sets: { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' },
+    hands: { gauge: 1, power: 1, house: 1, drain: 0, tap: 0 },
+  },
+];
+
+export const takeGaugeOff: readonly Node[] = [
+  {
+    kind: 'confirm',
+    key: 'end-gauge',
+    title: 'Gauge off, port tight',
+    say: 'Close the gauge cock, take the gauge off, plug the port and look for leaks.',
+    cautions: ['stored'],
+    sets: { gauge: 'off' },
+    hands: { gauge: 0 },
+  },
+  {
+    kind: 'zero',
+    key: 'zero-again',
+    title: 'Water gauge zero again',
+    say: 'Vent the water gauge and read its zero once more.',
+    why: 'A zero that moved during the job casts doubt on the readings between.',
+    slot: 'system',
+  },
+];

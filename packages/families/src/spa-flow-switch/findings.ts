@@ -1,0 +1,111 @@
+import { gathering } from '../shared/gather.js';
+import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import { narrow, works } from './procedure.js';
+import * as now from './state.js';
+
+const MENDED: Readonly<Record<string, string>> = {
+  filter: 'The filter was dirty.',
+  valve: 'A valve was not open.',
+  air: 'There was air in the pump, or too little water.',
+};
+
+/** What the observations add up to. */
+export function findings(job: JobView): readonly Finding[] {
+  const { out, add } = gathering();
+  if (now.answerAt(job, 'message') === 'stays')
+    add(
+      'replace',
+      'board',
+      'The flow message stays with the switch lead off.',
+      'The control board does not listen to its switch: that is a matter for the board, not for the wheel.',
+    );
+  if (now.stuck(job))
+    add(
+      'replace',
+      'stuck-closed',
+      'The switch stays closed with no water moving, as far as the wheel goes.',
+      'Replace it. Until then the heater stays off.',
+    );
+  for (const cause of new Set(now.mended(job)))
+    add(
+      'say',
+      `was-${cause}`,
+      MENDED[cause] ?? cause,
+      'Mended in this job; the edges were measured with it mended.',
+    );
+  if (narrow(job) && !now.stuck(job))
+    add(
+      'warn',
+      'low-flow',
+      now.missed(job, 'closes')
+        ? 'At low speed it closes nowhere on the wheel.'
+        : `The window is ${now.windowOf(job)} clicks wide.`,
+      'Low flow, not the switch: filter, valves, water level, pump.',
+    );
+  const against = now.contradiction(job);
+  const again = now.answerAt(job, 'prove-low-again');
+  if (against)
+    add(
+      again === 'open' ? 'replace' : 'warn',
+      'contradiction',
+      `It was open at ${against.open} clicks, and closed before at ${against.closed}.`,
+      again === 'open'
+        ? 'It does not repeat: replace it.'
+        : again === 'closed'
+          ? 'The second look agrees with the first; both are kept.'
+          : 'Start again at low speed and look once more.',
+    );
+  if (tooLate(job))
+    add(
+      'replace',
+      'opens-late',
+      `It opens ${job.figure('delay', 'left')?.value.toFixed(1) ?? 'more than 20'} s after the pumps stop, wherever it stands.`,
+      'Neither edge leaves a place that works: replace it, and see whether water runs on through the heater.',
+    );
+  if (now.answerAt(job, 'prove-high') === 'open')
+    add('replace', 'opens-high', 'It opens at high speed.', 'More flow must not open it: replace it.');
+  if (now.answerAt(job, 'heats') === 'not')
+    add('warn', 'no-heat', 'The heater did not run.', 'The switch is not the only thing that keeps it off.');
+  return out;
+}
+
+/** It was moved toward closing as often as is sensible and still opens too late. */
+function tooLate(job: JobView): boolean {
+  const tries = job.state.turns.filter((t) => t.body.at.key === 'nearer').length;
+  const late = job.verdict('delay', 'left')?.word === 'out' || now.answerAt(job, 'prove-off') === 'stays';
+  return late && (tries >= 2 || now.answerAt(job, 'prove-off') === 'stays') && !now.stuck(job);
+}
+
+/** Closed at low speed, closed at high speed where there is one, open in time: all since the wheel was last moved. */
+export function unproved(job: JobView): readonly Finding[] {
+  const moved = job.state.turns.at(-1)?.order ?? 0;
+  const since = (key: string): string | undefined =>
+    job.state.observations.filter((o) => o.body.at.key === key && o.order > moved).at(-1)?.body.answer;
+  const out: Finding[] = [];
+  const lacks = (code: string, message: string): void => {
+    out.push({ severity: 'refuse', code, message, remedy: 'Prove it, or end the job another way.' });
+  };
+  if (moved === 0 && !works(job)) lacks('not-set', 'The wheel was not moved, and it did not work as found.');
+  if (moved > 0) {
+    if ((since('prove-low-again') ?? since('prove-low')) !== 'closed')
+      lacks('low-due', 'It was not seen closed at low speed since it was moved.');
+    if (job.plan.variant === 'two-speed' && since('prove-high') !== 'closed')
+      lacks('high-due', 'It was not seen closed at high speed since it was moved.');
+    if (since('prove-off') !== 'opened' || job.verdict('delay', 'left')?.word === 'out')
+      lacks('off-due', 'It was not seen to open in time since it was moved.');
+  }
+  return out;
+}
+
+export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
+  const all = findings(job);
+  const replace = all.find((f) => f.severity === 'replace');
+  if (replace) return { outcome: 'replace', because: replace.message };
+  const low = all.find((f) => f.code === 'low-flow');
+  if (low) return { outcome: 'unfinished', because: `${low.message} ${low.remedy ?? ''}` };
+  const lacking = unproved(job)[0];
+  if (lacking) return { outcome: 'unfinished', because: lacking.message };
+  return job.state.turns.length > 0
+    ? { outcome: 'set', because: 'Closed with water moving, open in time without it.' }
+    : { outcome: 'left-as-found', because: 'It works as it was found.' };
+}

@@ -1,0 +1,178 @@
+import { BaseRig, two, type RigState, type RigModel, type RigOptions, seeded } from '@firm-needle/core/rig';
+
+const FAULTS = [
+  { id: 'dirty-filter', title: 'Dirty filter' },
+  { id: 'shut-valve', title: 'Valve nearly shut' },
+  { id: 'air-lock', title: 'Air lock' },
+  { id: 'stuck-closed', title: 'Stuck closed' },
+  { id: 'drifted-high', title: 'Drifted: opens while running' },
+  { id: 'drifted-low', title: 'Drifted: closed while off' },
+  { id: 'slow-decay', title: 'Pressure decays slowly' },
+] as const;
+
+/** Pressure of the water standing above the heater, Pa. */
+const STANDING = 600;
+const RISE_S = 0.8;
+
+interface State extends RigState {
+  /** Pressure in the heater, Pa. */
+  p: number;
+  wheel: number;
+  closed: boolean;
+}
+
+/** A heater with its pump, and a switch whose spring a wheel loads: closes above one pressure, opens below a lower one. */
+class SpaRig extends BaseRig<State> {
+  private readonly faults: ReadonlySet<string>;
+  private readonly low: number;
+  private readonly high: number;
+  private readonly decay: number;
+  private readonly perClick: number;
+  private readonly play: number;
+  private readonly asFound: number;
+  protected s: State;
+
+  constructor({ seed, device, faults }: RigOptions) {
+    super();
+    const random = seeded(seed);
+    const own = seeded(device ?? seed);
+    const between = (r: typeof random, a: number, b: number): number => a + (b - a) * r.next();
+    this.faults = new Set(faults);
+    const has = (f: string): boolean => this.faults.has(f);
+    this.low = between(random, 6500, 9000);
+    this.high = this.low * between(random, 2.2, 3);
+    this.decay = has('slow-decay') ? between(random, 9, 12) : between(random, 0.5, 0.8);
+    this.perClick = between(own, 220, 300);
+    this.play = between(own, 500, 800);
+    // Closing pressure as found, by what drifted.
+    this.asFound = has('drifted-high')
+      ? this.low + between(random, 2, 8) * this.perClick
+      : has('drifted-low')
+        ? STANDING + this.play - between(random, 2, 6) * this.perClick
+        : (this.low + STANDING + this.play) / 2;
+    this.s = {
+      time: 0,
+      p: STANDING,
+      wheel: 0,
+      closed: has('stuck-closed'),
+      handles: { power: 1, pump: 0, filter: 0, valves: 0, prime: 0 },
+      zeroed: {},
+    };
+  }
+
+  get channels(): Readonly<Record<string, number>> {
+    const running = this.s.handles['power'] === 1 && (this.s.handles['pump'] ?? 0) > 0;
+    return { contact: this.s.closed ? 1 : 0, pump: running ? 1 : 0 };
+  }
+
+  step(dt: number): void {
+    const { s } = this;
+    s.time += dt;
+    const target = this.target();
+    s.p += ((target - s.p) * dt) / ((target > s.p ? RISE_S : this.decay) + dt);
+    if (this.faults.has('stuck-closed')) return;
+    const closes = this.asFound + s.wheel * this.perClick;
+    if (!s.closed && s.p >= closes) s.closed = true;
+    else if (s.closed && s.p <= closes - this.play) s.closed = false;
+  }
+
+  gauge(): number {
+    return this.s.p;
+  }
+
+  turn(adjuster: string, amount: number): void {
+    if (adjuster === 'wheel') this.s.wheel += amount;
+  }
+
+  answer(stepKey: string): string {
+    const contact = this.s.closed ? 'closed' : 'open';
+    switch (stepKey) {
+      case 'symptom':
+        return this.faults.has('stuck-closed') || this.faults.has('drifted-low')
+          ? 'stopped'
+          : this.faults.size > 0
+            ? 'running'
+            : 'nothing';
+      case 'before':
+        return 'good';
+      case 'message':
+        return 'clears';
+      case 'cause':
+        return this.throttled() ?? 'none';
+      case 'heats':
+        return this.faults.has('stuck-closed') ? 'not' : 'runs';
+      default:
+        return contact;
+    }
+  }
+
+  truth(): Readonly<Record<string, number>> {
+    const edge = (p: number): number => (p - this.asFound) / this.perClick;
+    return {
+      closes: edge(this.flowing(1)),
+      opens: edge(STANDING + this.play),
+      wheel: this.s.wheel,
+      delay: this.decay,
+    };
+  }
+
+  /** What holds the flow back, where something still does. */
+  private throttled(): 'filter' | 'valve' | 'air' | undefined {
+    const { handles } = this.s;
+    if (this.faults.has('dirty-filter') && handles['filter'] !== 1) return 'filter';
+    if (this.faults.has('shut-valve') && handles['valves'] !== 1) return 'valve';
+    if (this.faults.has('air-lock') && handles['prime'] !== 1) return 'air';
+    return undefined;
+  }
+
+  private flowing(speed: number): number {
+    const full = speed === 2 ? this.high : this.low;
+    const part = { filter: 0.22, valve: 0.2, air: 0.1 };
+    const held = this.throttled();
+    return held ? STANDING + (full - STANDING) * part[held] : full;
+  }
+
+  private target(): number {
+    const { power, pump } = this.s.handles;
+    return power === 1 && (pump ?? 0) > 0 ? this.flowing(pump ?? 0) : STANDING;
+  }
+}
+
+export const spaFlowSwitchRig: RigModel = {
+  meters: [{ channel: 'contact', title: 'Meter', shows: ['open', 'continuity'] }],
+  scenarios: [],
+  handles: [
+    {
+      id: 'power',
+      title: 'Power',
+      positions: two('Off', 'On'),
+    },
+    {
+      id: 'pump',
+      title: 'Pump',
+      positions: [
+        { title: 'Off', value: 0 },
+        { title: 'Low', value: 1 },
+        { title: 'High', value: 2 },
+      ],
+    },
+    {
+      id: 'filter',
+      title: 'Filter',
+      positions: two('As found', 'Clean'),
+    },
+    {
+      id: 'valves',
+      title: 'Valves',
+      positions: two('As found', 'Open'),
+    },
+    {
+      id: 'prime',
+      title: 'Pump air',
+      positions: two('As found', 'Bled'),
+    },
+  ],
+  faults: FAULTS,
+  noise: () => ({}),
+  create: (options) => new SpaRig(options),
+};

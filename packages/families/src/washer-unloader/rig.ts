@@ -1,0 +1,181 @@
+import {
+  BaseRig,
+  two,
+  type RigState,
+  type RigModel,
+  type RigOptions,
+  seeded,
+  spreadFactor,
+  type Random,
+} from '@firm-needle/core/rig';
+import { fullFlowPressure } from './plan.js';
+import { adjusters, lossOf, psi } from './settings.js';
+
+const FAULTS = [
+  { id: 'set-low', title: 'Set too low' },
+  { id: 'worn-nozzle', title: 'Worn nozzle' },
+  { id: 'slipping-belt', title: 'Slipping belt' },
+  { id: 'air-in-inlet', title: 'Air in the inlet' },
+  { id: 'leaking-check', title: 'Leaking check seat' },
+  { id: 'sticking-piston', title: 'Sticking piston' },
+  { id: 'wrong-spring', title: 'Wrong spring' },
+] as const;
+
+const NOISE = psi(6);
+const LAG_S = 0.3;
+/** A swing of air in the inlet: height and rate. */
+const SWING = psi(220);
+const SWING_HZ = 0.7;
+/** What leaks away of what is trapped until the pump is loaded again. */
+const CYCLE = psi(600);
+
+interface State extends RigState {
+  p: number;
+  turned: number;
+  /** How far the trapped pressure has bled, Pa. */
+  bled: number;
+}
+
+/** A positive-displacement pump on a nozzle, its unloader on a spring, a hose that takes pressure, a check that traps it. */
+class WasherRig extends BaseRig<State> {
+  private readonly noise: Random;
+  private readonly faults: ReadonlySet<string>;
+  private readonly perTurn: number;
+  private readonly asFound: number;
+  private readonly full: number;
+  private readonly spring: number;
+  private readonly spike: number;
+  private readonly loss: number;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
+
+  constructor({ seed, device, plan, faults }: RigOptions) {
+    super();
+    const random = seeded(seed);
+    this.noise = seeded(seed ^ 0x3c6ef372);
+    const own = seeded(device ?? seed + 0x9e37);
+    this.faults = new Set(faults);
+    const has = (f: string): boolean => this.faults.has(f);
+    const head = plan.values['head'] ?? psi(2000);
+    const prior = adjusters[0]?.prior;
+    this.perTurn = (prior?.perTurn ?? psi(550)) * spreadFactor(own, 0.3);
+    const below =
+      has('set-low') || has('worn-nozzle') || has('slipping-belt') || has('wrong-spring')
+        ? psi(450 + 350 * random.next())
+        : 0;
+    this.asFound = head - below + psi(20) * Math.max(-1, Math.min(1, random.normal()));
+    const flow = (plan.plate['flow']?.value ?? 2e-4) * (has('slipping-belt') ? 0.78 : 1);
+    const nozzle = (plan.plate['nozzle']?.value ?? 2e-4) * (has('worn-nozzle') ? 1.3 : 1);
+    const nominal = fullFlowPressure(flow, nozzle);
+    // What is worn or slips leaves the machine short of its working pressure, whatever its nozzle could.
+    this.full =
+      has('worn-nozzle') || has('slipping-belt')
+        ? Math.min(nominal, head - psi(220 + 80 * random.next()))
+        : Math.max(nominal, head * 1.02);
+    this.spring = has('wrong-spring') ? head - psi(250 + 100 * random.next()) : Infinity;
+    this.spike = has('sticking-piston') ? psi(600 + 150 * random.next()) : psi(310 + 70 * random.next());
+    this.loss = lossOf(plan);
+    this.zeroErrors = { test: psi(8) * random.normal() };
+    this.s = {
+      time: 0,
+      p: 0,
+      turned: 0,
+      bled: 0,
+      handles: { engine: 0, trigger: 1, nozzle: 1 },
+      zeroed: {},
+    };
+  }
+
+  get channels(): Readonly<Record<string, number>> {
+    return { pump: this.s.handles['engine'] ?? 0, trigger: this.s.handles['trigger'] ?? 0 };
+  }
+
+  step(dt: number): void {
+    const { s } = this;
+    s.time += dt;
+    const trapped = s.handles['trigger'] !== 1;
+    if (!trapped) s.bled = 0;
+    else if (this.faults.has('leaking-check')) s.bled = s.bled > CYCLE ? 0 : s.bled + (CYCLE / 9) * dt;
+    const target = this.target();
+    // What is trapped stays when the engine stops.
+    if (s.handles['engine'] !== 1 && trapped) return;
+    s.p += ((target - s.p) * dt) / (LAG_S + dt);
+  }
+
+  gauge(): number {
+    return this.s.p + this.off('test') + NOISE * this.noise.normal();
+  }
+
+  turn(adjuster: string, amount: number): void {
+    if (adjuster === 'handle') this.s.turned += amount;
+  }
+
+  answer(stepKey: string): string {
+    if (stepKey.endsWith('working')) return 'hunts';
+    if (stepKey.endsWith('trapped')) return 'bleeds';
+    if (stepKey === 'holds') return this.faults.has('leaking-check') ? 'falls' : 'holds';
+    if (stepKey === 'repeats') return this.faults.has('leaking-check') ? 'cycles' : 'repeats';
+    return '';
+  }
+
+  truth(): Readonly<Record<string, number>> {
+    const head = Math.min(this.opens(), this.full);
+    return {
+      head,
+      working: head - this.loss,
+      trapped: this.opens() + this.spike,
+      spike: this.opens() + this.spike - head,
+      full: this.full,
+    };
+  }
+
+  /** Pressure at which the unloader opens, Pa at the head. */
+  private opens(): number {
+    return Math.min(this.spring, this.asFound + this.perTurn * this.s.turned);
+  }
+
+  private target(): number {
+    const { engine, trigger, nozzle } = this.s.handles;
+    if (engine !== 1) return 0;
+    if (trigger !== 1) return this.opens() + this.spike - this.s.bled;
+    if (nozzle !== 1) return psi(40);
+    const swing = this.faults.has('air-in-inlet')
+      ? SWING * Math.sin(2 * Math.PI * SWING_HZ * this.s.time)
+      : 0;
+    return Math.min(this.opens(), this.full) - this.loss + swing;
+  }
+}
+
+export const washerUnloaderRig: RigModel = {
+  scenarios: [
+    {
+      id: 'trigger',
+      title: 'Trigger pulled and released',
+      slot: 'test',
+      hands: [
+        { at_s: 0, handle: 'engine', value: 1 },
+        ...Array.from({ length: 12 }, (_, i) => ({ at_s: 20 * (i + 1), handle: 'trigger', value: i % 2 })),
+      ],
+    },
+  ],
+  handles: [
+    {
+      id: 'engine',
+      title: 'Engine',
+      positions: two('Off', 'On'),
+    },
+    {
+      id: 'trigger',
+      title: 'Trigger',
+      positions: two('Released', 'Pulled'),
+    },
+    {
+      id: 'nozzle',
+      title: 'Nozzle',
+      positions: two('Off', 'Fitted'),
+    },
+  ],
+  faults: FAULTS,
+  noise: () => ({ test: NOISE }),
+  create: (options) => new WasherRig(options),
+};

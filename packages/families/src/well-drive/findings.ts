@@ -1,0 +1,153 @@
+import { gathering } from '../shared/gather.js';
+import { zeroFindings, zeroRefusals } from '../shared/zeros.js';
+import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import { looksLikeSwitchRule } from './plan.js';
+import * as now from './state.js';
+
+export function findings(job: JobView): readonly Finding[] {
+  const { out, add } = gathering();
+  const hunted = job.state.observations.some((o) => o.body.answer === 'hunts');
+  if (now.waterAtValve(job))
+    add(
+      'replace',
+      'ruptured-bladder',
+      'Water at the air valve: the bladder is ruptured.',
+      'Replace the tank.',
+      'precharge',
+    );
+  const over = now.displayOver(job);
+  if (over !== undefined && now.sensorOff(job))
+    add(
+      'replace',
+      'sensor-off',
+      `The drive’s display shows ${job.sayWidth(Math.abs(over), 'setPoint')} ${over > 0 ? 'more' : 'less'} than the gauge: its sensor is off.`,
+      'Replace the sensor or trim it by its manual; the set point must not make up for it.',
+      'setPoint',
+    );
+  if (now.unexplained(job))
+    add(
+      'replace',
+      'hunts',
+      'It hunts with the charge right and the sensor’s line bled.',
+      'Gain, or a sensor in a bad place: by the drive’s manual, not by its set point.',
+      'setPoint',
+    );
+  if (job.answered('why-hunts', 'air'))
+    add('say', 'was-air', 'There was air in the sensor’s line.', 'Mended in this job.');
+  const found = job.figure('precharge', 'found');
+  const { lower, upper } = job.opening.limits['precharge'] ?? {};
+  if (found && lower !== undefined && upper !== undefined && (found.value < lower || found.value > upper)) {
+    const should = job.say(job.opening.values['precharge'] ?? 0, 'precharge');
+    const stood = job.say(found.value, 'precharge');
+    if (looksLikeSwitchRule(found.value, job.opening.values))
+      add(
+        'warn',
+        'charged-as-switch',
+        `Precharge was found at ${stood}: two under cut-in, the rule for a pressure switch.`,
+        `On a drive it is 70 % of the set point: ${should}.`,
+        'precharge',
+      );
+    else if (found.value < lower * 0.5)
+      add(
+        'warn',
+        'waterlogged',
+        `Precharge was found at ${stood}, of ${should}: the tank is waterlogged${hunted ? ', and the drive hunted on it' : ''}.`,
+        'Air is lost over years: read it at every visit.',
+        'precharge',
+      );
+    else
+      add(
+        'warn',
+        found.value < lower ? 'precharge-low' : 'precharge-high',
+        `Precharge was found at ${stood}, of ${should}.`,
+        'Read it at every visit.',
+        'precharge',
+      );
+  }
+  if (now.outrun(job) || now.short(job))
+    add(
+      'warn',
+      'outrun',
+      'The pump runs at its most and the pressure stands lower: it can give no more.',
+      'Look at the well, the pump and for a leak; the setting is not the fault.',
+      'fullDraw',
+    );
+  if (now.leaks(job))
+    add(
+      'warn',
+      'never-sleeps',
+      'It runs on with nothing drawn: water goes somewhere.',
+      'Find the leak, or the check valve that lets it back.',
+    );
+  if (job.answer('dry-run') === 'off')
+    add(
+      'warn',
+      'no-dry-run',
+      'Dry-run protection is off, or there is none.',
+      'Switch it on by the drive’s manual before it is left.',
+    );
+  if (!now.wakeDue(job) && !now.sensorOff(job) && job.verdict('wake', 'left')?.word === 'out')
+    add(
+      'warn',
+      'wake-off',
+      `It wakes at ${job.say(job.figure('wake', 'left')?.value ?? 0, 'wake')}, not where its plate says.`,
+      'Look at its wake-up setting in the manual.',
+      'wake',
+    );
+  if (now.stuck(job)) {
+    const advice = job.advice('keys');
+    if (advice.stop !== null)
+      add('replace', advice.stop, advice.because, 'Stop here and look at the drive.', 'setPoint');
+  }
+  out.push(...zeroFindings(job, ['system', 'air']));
+  return out;
+}
+
+export function unproved(job: JobView): readonly Finding[] {
+  const { out, lacks } = gathering();
+  if (!now.held(job))
+    lacks(
+      'not-held',
+      'setPoint',
+      'The set point was not read twice inside its limits.',
+      'Draw a trickle and read it, or end the job another way.',
+    );
+  if (!now.full(job))
+    lacks(
+      'not-full',
+      'fullDraw',
+      'It was not seen to hold at full draw.',
+      'Open every tap and read it, or end the job another way.',
+    );
+  if (!job.landed('precharge'))
+    lacks(
+      'precharge-out',
+      'precharge',
+      'Precharge does not stand inside its limits.',
+      'Add or bleed air and read it again.',
+    );
+  if (now.refillDue(job))
+    lacks(
+      'refill-due',
+      'setPoint',
+      'It was not seen to come up again after draining.',
+      'Refill and read it.',
+    );
+  out.push(...zeroRefusals(job, ['system', 'air']));
+  return out;
+}
+
+export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
+  const replace = findings(job).find((f) => f.severity === 'replace');
+  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
+  if (now.short(job))
+    return {
+      outcome: 'left-as-found',
+      because: 'The pump does not reach the set point; nothing was changed.',
+    };
+  const lacking = unproved(job)[0];
+  if (lacking) return { outcome: 'unfinished', because: lacking.message };
+  return job.state.turns.length > 0
+    ? { outcome: 'set', because: 'It holds from a trickle to full draw, with the charge right.' }
+    : { outcome: 'left-as-found', because: 'Everything stands inside its limits as found.' };
+}

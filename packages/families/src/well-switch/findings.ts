@@ -1,0 +1,175 @@
+import { gathering } from '../shared/gather.js';
+import { zeroFindings } from '../shared/zeros.js';
+import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import { advisedDecision } from './procedure.js';
+import { SHORTEST_RUN_S } from './settings.js';
+import * as now from './state.js';
+
+/** What the readings, observations and turns add up to. */
+export function findings(job: JobView): readonly Finding[] {
+  const { out, add } = gathering();
+  if (now.climbs(job))
+    add(
+      'replace',
+      'does-not-stop',
+      'The pump does not stop: contacts welded, or the sensing tube is blocked.',
+      'Replace the switch. Leave it locked off until then.',
+    );
+  if (now.stalls(job))
+    add(
+      'warn',
+      'below-cut-out',
+      'The pump runs on and the pressure stays below cut-out.',
+      'Look at the well, the pump and for a leak; the switch is not the fault.',
+    );
+  if (now.noStart(job))
+    add(
+      'replace',
+      'does-not-start',
+      'The pump does not start on falling pressure.',
+      'Prove the supply and the sensing tube, then replace the switch.',
+    );
+  if (now.waterAtValve(job))
+    add(
+      'replace',
+      'ruptured-bladder',
+      'Water at the air valve: the bladder is ruptured.',
+      'Replace the tank.',
+      'precharge',
+    );
+  if (now.unrepeatable(job) && !now.climbs(job))
+    add(
+      'replace',
+      'unrepeatable',
+      'The switch acts at a different pressure each cycle: blocked tube or burned contacts.',
+      'Replace the switch.',
+      'cutOut',
+    );
+  if (job.answer('rest') === 'falls')
+    add(
+      'warn',
+      'falls-at-rest',
+      'The pressure falls with nothing drawn: check valve or a leak.',
+      'Find it before it wears the pump.',
+    );
+  const precharge = job.figure('precharge', 'found');
+  const low = job.opening.limits['precharge']?.lower;
+  const run = job.figure('runTime', 'found');
+  if (precharge && low !== undefined && now.chargedAsDrive(job))
+    add(
+      'warn',
+      'charged-as-drive',
+      `Precharge was found at ${job.say(precharge.value, 'precharge')}: 70 % of a pressure, the rule for a drive.`,
+      `On a pressure switch it is two under cut-in: ${job.say(job.opening.values['precharge'] ?? 0, 'precharge')}.`,
+      'precharge',
+    );
+  else if (precharge && low !== undefined && precharge.value < low)
+    add(
+      'warn',
+      'precharge-low',
+      `Precharge was found at ${job.say(precharge.value, 'precharge')}, ${job.say((job.opening.values['precharge'] ?? 0) - precharge.value, 'precharge')} low.`,
+      'Air is lost over years: read it at every visit.',
+      'precharge',
+    );
+  if (run && run.value < SHORTEST_RUN_S) {
+    const left = job.figure('runTime', 'left');
+    const charged = precharge && low !== undefined && precharge.value >= low;
+    if (now.waterAtValve(job) || (precharge && !charged && low !== undefined && precharge.value < low * 0.6))
+      add(
+        'warn',
+        'waterlogged',
+        `The pump ran only ${Math.round(run.value)} s a cycle: the tank is waterlogged.`,
+        'Restore the precharge and watch the run time.',
+        'runTime',
+      );
+    else if (charged && (left ?? run).value < SHORTEST_RUN_S)
+      add(
+        'warn',
+        'tank-small',
+        `The pump runs only ${Math.round((left ?? run).value)} s a cycle with the precharge right.`,
+        'The tank is too small for this pump.',
+        'runTime',
+      );
+  }
+  if (now.emptiesFirst(job))
+    add(
+      'warn',
+      'empties-first',
+      'Cut-in lies under the precharge: the tank is empty before the pump starts.',
+      'Raise cut-in or bleed the precharge to two under it.',
+      'cutIn',
+    );
+  const diff = job.figure('differential', 'found');
+  if (diff && advisedDecision(job).code === 'replace' && job.verdict('differential', 'found')?.word === 'out')
+    add(
+      'replace',
+      diff.value < (job.opening.values['differential'] ?? 0)
+        ? 'differential-narrowed'
+        : 'differential-widened',
+      `The differential is ${job.say(diff.value, 'differential')}.`,
+      'A worn switch: replace it.',
+      'differential',
+    );
+  if (now.dripped(job))
+    add(
+      'warn',
+      'relief-drips',
+      'The relief dripped: the setting is too near it.',
+      'Lock off, lower the setting, read again.',
+      'cutOut',
+    );
+  if (now.stuck(job)) {
+    const advice = job.advice(now.nut(job));
+    if (advice.stop !== null)
+      add('replace', advice.stop, advice.because, 'Stop here; replace the switch or change the plan.');
+  }
+  out.push(...zeroFindings(job, ['system', 'air']));
+  return out;
+}
+
+/** What must be true before "set" can be signed. */
+export function unproved(job: JobView): readonly Finding[] {
+  const { out, lacks: need } = gathering();
+  if (now.prechargeDue(job) && !now.waterAtValve(job))
+    need(
+      'precharge-due',
+      'precharge',
+      'Precharge is due: cut-in moved after it was last read.',
+      'Isolate, drain to zero and read it.',
+    );
+  else if (!job.landed('precharge'))
+    need(
+      'precharge-out',
+      'precharge',
+      'Precharge does not stand inside its limits.',
+      'Add or bleed air and read it again.',
+    );
+  for (const s of ['cutIn', 'cutOut']) {
+    const def = job.setting(s);
+    // Near can be signed with its reason; out cannot.
+    if (!job.landed(s) && job.verdict(s, 'left')?.word !== 'near')
+      need(
+        `${s}-out`,
+        s,
+        `${def.title} does not stand inside its limits.`,
+        'Adjust on, or end the job another way.',
+      );
+    else if (!job.proved(s))
+      need(`${s}-unproved`, s, `${def.title} was not proved by two cycles that agree.`, 'Run another cycle.');
+  }
+  return out;
+}
+
+/** How the job should end as things stand. */
+export function recommend(job: JobView): { outcome: Outcome; because: string } {
+  const replace = findings(job).find((f) => f.severity === 'replace');
+  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
+  const decision = now.decision(job);
+  if (decision === undefined)
+    return { outcome: 'unfinished', because: 'The as-found readings are not complete.' };
+  if (decision !== 'adjust' || job.state.turns.length === 0)
+    return { outcome: 'left-as-found', because: advisedDecision(job).say };
+  const missing = unproved(job)[0];
+  if (missing) return { outcome: 'unfinished', because: missing.message };
+  return { outcome: 'set', because: 'Every setting landed and was proved.' };
+}

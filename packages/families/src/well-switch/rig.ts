@@ -1,0 +1,310 @@
+import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
+import {
+  BaseRig,
+  two,
+  hand,
+  type RigState,
+  type RigModel,
+  type RigOptions,
+  seeded,
+  spreadFactor,
+  type Random,
+} from '@firm-needle/core/rig';
+import { adjusters, psi } from './settings.js';
+
+const FAULTS = [
+  { id: 'low-precharge', title: 'Low precharge' },
+  { id: 'ruptured-bladder', title: 'Ruptured bladder' },
+  { id: 'drifted-switch', title: 'Drifted switch' },
+  { id: 'narrowed-differential', title: 'Narrowed differential' },
+  { id: 'blocked-tube', title: 'Blocked sensing tube' },
+  { id: 'welded-contacts', title: 'Welded contacts' },
+  { id: 'low-well', title: 'Low well' },
+  { id: 'leaking-check-valve', title: 'Leaking check valve' },
+  { id: 'gauge-zero-off', title: 'Water gauge zero off' },
+] as const;
+
+const NOISE = { system: psi(0.05), air: psi(0.03) } as const;
+const LAG_S = 0.12;
+const BLOCKED_LAG_S = 14;
+
+/** Everything of the rig that moves or was drawn: plain data, so that it can be kept and restored. */
+interface State extends RigState {
+  /** Water in the tank, m³; negative while the pipes alone hold pressure. */
+  water: number;
+  sensed: number;
+  contact: 0 | 1;
+  lifted: boolean;
+  lifts: number;
+  highest: number;
+  precharge: number;
+  cutIn: number;
+  cutOut: number;
+  jitterIn: number;
+  jitterOut: number;
+}
+
+/** Constants of this one installation, drawn from the seed. */
+interface Build {
+  readonly ambient: number;
+  readonly tank: number;
+  readonly pumpFlow: number;
+  readonly shutOff: number;
+  readonly relief: number;
+  readonly lag: number;
+  readonly leak: number;
+  readonly perTurn: Readonly<Record<string, number>>;
+  readonly bladder: boolean;
+  readonly jitter: number;
+}
+
+/** A borehole pump, its tank (Boyle), pressure switch with hysteresis and lag, relief valve, house draw and leak. */
+class WellRig extends BaseRig<State> {
+  private readonly random: Random;
+  private readonly noise: Random;
+  private readonly faults: ReadonlySet<string>;
+  private readonly build: Build;
+  protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected s: State;
+
+  constructor(options: RigOptions) {
+    super();
+    this.random = seeded(options.seed);
+    this.noise = seeded(options.seed ^ 0x5bd1e995);
+    const device = seeded(options.device ?? options.seed + 0x9e37);
+    this.faults = new Set(options.faults);
+    const { values, plate } = options.plan;
+    const has = (f: string): boolean => this.faults.has(f);
+    const planned = {
+      cutIn: values['cutIn'] ?? psi(40),
+      cutOut: values['cutOut'] ?? psi(60),
+      precharge: values['precharge'] ?? psi(38),
+    };
+    const relief = plate['relief']?.value ?? psi(75);
+    const draw = (id: string): number => {
+      const prior = adjusters.find((a) => a.id === id)?.prior;
+      return prior ? prior.perTurn * spreadFactor(device, Math.min(prior.spread, 0.45)) : 0;
+    };
+    const perTurn = { range: draw('range'), differential: draw('differential') };
+    const offset = has('drifted-switch')
+      ? -psi(4 + 2.5 * this.random.next())
+      : psi(Math.max(-0.7, Math.min(0.7, 0.35 * this.random.normal())));
+    const narrow = has('narrowed-differential')
+      ? psi(7 + 3 * this.random.next())
+      : psi(0.2 * this.random.normal());
+    const burst = has('ruptured-bladder');
+    const precharge = burst
+      ? 0
+      : has('low-precharge')
+        ? planned.precharge * (0.4 + 0.2 * this.random.next())
+        : planned.precharge + psi(Math.max(-0.5, Math.min(0.5, 0.25 * this.random.normal())));
+    this.build = {
+      ambient: options.ambient,
+      tank: (plate['tankVolume']?.value ?? 0.12) * (burst ? 0.12 : 1),
+      pumpFlow: (plate['pumpFlow']?.value ?? 5e-4) * (0.97 + 0.06 * this.random.next()),
+      shutOff: has('low-well') ? planned.cutOut - psi(5 + 3 * this.random.next()) : relief * 1.45,
+      relief,
+      lag: has('blocked-tube') ? BLOCKED_LAG_S : LAG_S,
+      leak: has('leaking-check-valve') ? 4e-6 + 4e-6 * this.random.next() : 0,
+      perTurn,
+      bladder: !burst,
+      jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
+    };
+    this.zeroErrors = {
+      system: has('gauge-zero-off')
+        ? psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1)
+        : psi(0.12 * this.random.normal()),
+      air: psi(0.08 * this.random.normal()),
+    };
+    const cutOut = planned.cutOut + offset - narrow;
+    this.s = {
+      time: 0,
+      water: 0,
+      sensed: 0,
+      contact: 0,
+      lifted: false,
+      lifts: 0,
+      highest: 0,
+      precharge,
+      cutIn: planned.cutIn + offset,
+      cutOut,
+      jitterIn: 0,
+      jitterOut: 0,
+      handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
+      zeroed: {},
+    };
+    this.s.water = tankWater(
+      this.tank(),
+      Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
+    );
+    this.s.sensed = this.pressure();
+  }
+
+  get channels(): Readonly<Record<string, number>> {
+    return { pump: this.running() ? 1 : 0, contact: this.s.contact, relief: this.s.lifted ? 1 : 0 };
+  }
+
+  step(dt: number): void {
+    const s = this.s;
+    const b = this.build;
+    const p = this.pressure();
+    s.time += dt;
+    s.sensed += ((p - s.sensed) * dt) / (b.lag + dt);
+    if (this.faults.has('welded-contacts')) s.contact = 1;
+    else if (s.contact === 0 && s.sensed <= s.cutIn + s.jitterIn) {
+      s.contact = 1;
+      s.jitterOut = this.noise.normal() * b.jitter;
+    } else if (s.contact === 1 && s.sensed >= s.cutOut + s.jitterOut) {
+      s.contact = 0;
+      s.jitterIn = this.noise.normal() * b.jitter;
+    }
+    if (p > b.relief && !s.lifted) {
+      s.lifted = true;
+      s.lifts++;
+    } else if (p < 0.9 * b.relief) s.lifted = false;
+    const h = s.handles;
+    let flow = 0;
+    if (this.running() && p < b.shutOff) {
+      const r = p / b.shutOff;
+      // Scaled so that the plate's flow is met near the middle of the usual pair.
+      flow += b.pumpFlow * 1.18 * Math.sqrt(1 - r * r);
+    }
+    if (!this.running()) flow -= p > 0 ? b.leak : 0;
+    const root = Math.sqrt(Math.max(0, p) / 350000);
+    flow -= (h['house'] ?? 0) * (h['tap'] ?? 0) * b.pumpFlow * 1.1 * root;
+    flow -= (h['drain'] ?? 0) * b.pumpFlow * 3 * root;
+    if (s.lifted) flow -= b.pumpFlow * 1.5 * Math.max(0, p / b.relief - 0.88) * 8;
+    const [least, most] = tankReach(this.tank());
+    s.water = Math.max(least, Math.min(most, s.water + flow * dt));
+    if (p > s.highest) s.highest = p;
+  }
+
+  gauge(slot: string): number {
+    const vented = (this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] ?? 0) === 0;
+    const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
+    const noise = slot === 'air' ? NOISE.air : NOISE.system;
+    return p + this.off(slot) + this.noise.normal() * noise;
+  }
+
+  turn(adjuster: string, amount: number): void {
+    const s = this.s;
+    const per = this.build.perTurn[adjuster] ?? 0;
+    if (adjuster === 'range') {
+      s.cutIn += per * amount;
+      s.cutOut += per * amount;
+    } else if (adjuster === 'differential') s.cutOut = Math.max(s.cutIn + psi(2), s.cutOut + per * amount);
+    else if (adjuster === 'air')
+      s.precharge = Math.max(0, s.precharge + amount * (1 + 0.02 * this.noise.normal()));
+  }
+
+  answer(stepKey: string): string {
+    switch (stepKey) {
+      case 'rest':
+        return this.build.leak > 0 ? 'falls' : 'holds';
+      case 'valve':
+        return this.build.bladder ? 'air' : 'water';
+      case 'found-cut-out':
+      case 'adjust-cut-out':
+        return this.s.lifted ? 'climbs' : this.faults.has('welded-contacts') ? 'climbs' : 'stalls';
+      case 'found-cut-in':
+        return this.faults.has('welded-contacts') ? 'climbs' : 'no-start';
+      default:
+        return 'tight';
+    }
+  }
+
+  truth(): Readonly<Record<string, number>> {
+    const { cutIn, cutOut, precharge, lifts, highest } = this.s;
+    return {
+      cutIn,
+      cutOut,
+      differential: cutOut - cutIn,
+      precharge,
+      relief: this.build.relief,
+      perTurn: this.build.perTurn['range'] ?? 0,
+      lifts,
+      highest,
+      zero: this.zeroErrors['system'] ?? 0,
+    };
+  }
+
+  private running(): boolean {
+    return this.s.contact === 1 && (this.s.handles['power'] ?? 0) === 1;
+  }
+
+  private tank(): BladderTank {
+    return { volume: this.build.tank, ambient: this.build.ambient, precharge: this.s.precharge };
+  }
+
+  /** Water pressure, gauge Pa. */
+  private pressure(): number {
+    return tankPressure(this.tank(), this.s.water);
+  }
+
+  private airPressure(): number {
+    return this.s.water > 0 ? this.pressure() : this.s.precharge;
+  }
+}
+
+export const wellSwitchRig: RigModel = {
+  scenarios: [
+    {
+      id: 'cycles',
+      title: 'Water drawn, the pump cycling',
+      slot: 'system',
+      hands: [hand(0, 'gauge', 1), hand(0, 'tap', 0.5)],
+    },
+    {
+      id: 'drain-down',
+      title: 'Two cycles, then drained with the pump locked off',
+      slot: 'system',
+      hands: [
+        hand(0, 'gauge', 1),
+        hand(0, 'tap', 0.5),
+        hand(600, 'power', 0),
+        hand(600, 'tap', 0),
+        hand(600, 'house', 0),
+        hand(605, 'drain', 1),
+      ],
+    },
+  ],
+  handles: [
+    {
+      id: 'power',
+      title: 'Power',
+      positions: two('Locked off', 'On'),
+    },
+    {
+      id: 'tap',
+      title: 'Tap',
+      positions: [
+        { title: 'Shut', value: 0 },
+        { title: 'Half', value: 0.5 },
+        { title: 'Full', value: 1 },
+      ],
+    },
+    {
+      id: 'house',
+      title: 'House valve',
+      positions: two('Closed', 'Open'),
+    },
+    {
+      id: 'drain',
+      title: 'Drain',
+      positions: two('Closed', 'Open'),
+    },
+    {
+      id: 'gauge',
+      title: 'Water gauge',
+      positions: two('Vented', 'Connected'),
+    },
+    {
+      id: 'airGauge',
+      title: 'Air gauge',
+      positions: two('Off', 'On valve'),
+    },
+  ],
+  faults: FAULTS,
+  noise: () => NOISE,
+  create: (options) => new WellRig(options),
+};

@@ -1,0 +1,144 @@
+import { PRECHARGE_HALF_BAND, waterAtValve } from '../shared/tank.js';
+import type { JobView } from '@firm-needle/core/procedure';
+
+/** What the technician decided after the as-found readings. */
+export const decision = (job: JobView): string | undefined => job.answer('decide');
+
+/** The pump did not stop by its switch in the as-found cycles. */
+export const climbs = (job: JobView): boolean =>
+  job.answered('found-cut-out', 'climbs') || job.answered('found-cut-in', 'climbs');
+export const stalls = (job: JobView): boolean => job.answered('found-cut-out', 'stalls');
+export const noStart = (job: JobView): boolean => job.answered('found-cut-in', 'no-start');
+/** The as-found cut-in step ended without a reading. */
+export const noCutIn = (job: JobView): boolean => noStart(job) || job.answered('found-cut-in', 'climbs');
+export const abnormal = (job: JobView): boolean => climbs(job) || stalls(job) || noStart(job);
+export { waterAtValve };
+export const dripped = (job: JobView): boolean => {
+  const last = [...job.state.observations].reverse().find((o) => o.body.answer === 'drips');
+  return last !== undefined && !job.state.turns.some((t) => t.order > last.order);
+};
+
+const foundOf = (job: JobView, setting: string): readonly number[] =>
+  job
+    .readings(setting)
+    .filter((r) => r.kept.body.at.phase === 'found')
+    .map((r) => r.value);
+
+/** Cut-in lies under the precharge: the tank is empty before the pump starts, and the pressure falls off a cliff. */
+export function emptiesFirst(job: JobView): boolean {
+  const cutIn = job.figure('cutIn', 'found');
+  const precharge = job.figure('precharge', 'found');
+  return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
+}
+
+/** The charge stands, out of its limits, where it would on a drive: 70 % of one of the points. */
+export function chargedAsDrive(job: JobView): boolean {
+  const precharge = job.figure('precharge', 'found');
+  const { lower, upper } = job.opening.limits['precharge'] ?? {};
+  if (!precharge || lower === undefined || upper === undefined) return false;
+  if (precharge.value >= lower && precharge.value <= upper) return false;
+  return ['cutIn', 'cutOut'].some(
+    (s) => Math.abs(precharge.value - DRIVE_PART * (job.opening.values[s] ?? 0)) <= PRECHARGE_HALF_BAND,
+  );
+}
+const DRIVE_PART = 0.7;
+
+/** Every reading before the setting was first moved: also the last ones of a job in which nothing was turned. */
+const unmoved = (job: JobView, setting: string): readonly number[] => {
+  const first = job.state.turns.find((t) =>
+    job.adjuster(t.body.adjuster).prior.moves.some((m) => m.setting === setting),
+  );
+  return job
+    .readings(setting)
+    .filter((r) => r.kept.order < (first?.order ?? Infinity))
+    .map((r) => r.value);
+};
+
+const scatters = (job: JobView, setting: string): boolean => {
+  const found = unmoved(job, setting);
+  return found.length >= 2 && Math.max(...found) - Math.min(...found) > 2.5 * job.agreement(setting);
+};
+
+/**
+ * As-found points that scatter far more than a switch should: a blocked tube or burned contacts. Cut-in read on a tank
+ * that empties first scatters by itself and proves nothing.
+ */
+export const unrepeatable = (job: JobView): boolean =>
+  scatters(job, 'cutOut') || (scatters(job, 'cutIn') && !emptiesFirst(job));
+
+/** Enough as-found cycles to judge by: two, or three where the first two look odd. */
+export const foundEnough = (job: JobView): boolean => {
+  if (abnormal(job)) return true;
+  const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
+  const odd =
+    scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';
+  return n >= 2 && (n >= 3 || !odd);
+};
+
+/** Which nut to turn next: range for cut-in (or both), differential where that school is practised. */
+export function nut(job: JobView): 'range' | 'differential' {
+  if (job.plan.school !== 'set-both') return 'range';
+  return job.landed('cutIn') ? 'differential' : 'range';
+}
+
+export const switchLanded = (job: JobView): boolean => job.landed('cutIn') && job.landed('cutOut');
+export const switchProved = (job: JobView): boolean => job.proved('cutIn') && job.proved('cutOut');
+
+/** The advisor says that turning on is useless or unsafe. */
+export function stuck(job: JobView): boolean {
+  if (switchLanded(job) || decision(job) !== 'adjust') return false;
+  if (job.due('cutOut') || job.due('cutIn')) return false;
+  const advice = job.advice(nut(job));
+  return advice.stop !== null && advice.stop !== 'not-read';
+}
+
+/** A nut was turned and the points were not read after it; a drip from the relief says enough to come down. */
+export const unread = (job: JobView): boolean =>
+  job.unread('cutOut') || (job.unread('cutIn') && !dripped(job));
+
+export const wantsTurn = (job: JobView): boolean =>
+  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job);
+
+/**
+ * Whether the pressure will rise when the power comes on: the tank was drained, or the pump was stopped by hand after it had
+ * started. Then cut-out is read first; otherwise water must be drawn to cut-in.
+ */
+export function riseFirst(job: JobView): boolean {
+  const last = (setting: string): number => job.readings(setting).at(-1)?.kept.order ?? 0;
+  let drained = 0;
+  for (const passes of job.state.taken.values())
+    for (const list of passes.values())
+      for (const k of list) if (k.body.sets?.['drain'] === 'open') drained = Math.max(drained, k.order);
+  return drained > last('cutOut') || last('cutIn') > last('cutOut');
+}
+
+/** Cut-in moved after the precharge was last read, or the air itself was changed. */
+export function prechargeDue(job: JobView): boolean {
+  const moved = Math.max(job.lastMove('cutIn'), job.lastMove('precharge'));
+  return moved > 0 && !job.readings('precharge').some((r) => r.kept.order > moved);
+}
+
+/** Lowering cut-in: the precharge comes down first, or the tank empties before the pump starts. */
+export function bleedFirst(job: JobView): boolean {
+  const target = job.plan.values['precharge'];
+  const stands = job.figure('precharge', 'left')?.value;
+  const upper = job.plan.limits['precharge']?.upper;
+  return (
+    wantsTurn(job) && target !== undefined && stands !== undefined && upper !== undefined && stands > upper
+  );
+}
+
+export const settled = (job: JobView): boolean =>
+  decision(job) !== 'adjust' ||
+  stuck(job) ||
+  (switchLanded(job) &&
+    switchProved(job) &&
+    !prechargeDue(job) &&
+    (job.landed('precharge') || waterAtValve(job)));
+
+/** The pump was locked off at some time in the job: it must be seen to run again before the end. */
+export function wasLockedOff(job: JobView): boolean {
+  for (const passes of job.state.taken.values())
+    for (const list of passes.values()) if (list.some((k) => k.body.sets?.['power'] === 'off')) return true;
+  return false;
+}
