@@ -14,7 +14,8 @@ const LAYERS = {
   procedure: ['quantity', 'gauge', 'reckon', 'verdict', 'trace', 'advisor'],
   rig: ['quantity', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
-  script: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  entries: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  script: ['entries', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
 };
 
 const layer = ([name, may]) => ({

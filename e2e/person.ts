@@ -58,6 +58,12 @@ export const hurry = (page: Page, speed = 240): Promise<void> =>
     w.firmNeedleRig?.setSpeed(s);
   }, speed);
 
+/** Presses a key once the face on screen takes presses. */
+export async function key(page: Page, name: string): Promise<void> {
+  await expect(page.locator('.face[aria-busy="true"]')).toHaveCount(0);
+  await page.keyboard.press(name);
+}
+
 export const sentence = async (page: Page): Promise<string> =>
   (await page.locator('.move-say').textContent()) ?? '';
 
@@ -76,6 +82,8 @@ const onScreen = (page: Page): Promise<{ say: string; face: string }> =>
 const press = (page: Page, say: string): Promise<boolean> =>
   page.evaluate((expected) => {
     if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
+    // A face that has just appeared takes no press.
+    if (document.querySelector('.face[aria-busy=true]')) return false;
     // What is to be watched for a while is not answered before it was.
     if (/ s to watch/.test(document.querySelector('.clock')?.textContent ?? '')) return false;
     const buttons = [...document.querySelectorAll<HTMLButtonElement>('.acts button:not([disabled])')];

@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
+  globalSetup: './prepare.mjs',
   testMatch: '*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },

@@ -1,6 +1,6 @@
 // A whole Firm Needle of its own for a test file: database, server, demo data, in a throw-away directory.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from '../bin/lib/database.mjs';
@@ -11,14 +11,18 @@ const somePort = () => freePort(20000 + Math.floor(Math.random() * 25000));
 
 export async function startStack() {
   const home = mkdtempSync(join(tmpdir(), 'fn-e2e-'));
+  const from = process.env.FN_PREPARED;
+  if (from) cpSync(from, home, { recursive: true });
   const database = await startDatabase(home, { wantedPort: await somePort() });
   const port = await somePort();
   const env = { ...process.env, ...database.env, PORT: String(port), NODE_ENV: 'production' };
-  const prepared = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {
-    env,
-    encoding: 'utf8',
-  });
-  if (prepared.status !== 0) throw new Error(`prepare failed: ${prepared.stderr}`);
+  if (!from) {
+    const done = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {
+      env,
+      encoding: 'utf8',
+    });
+    if (done.status !== 0) throw new Error(`prepare failed: ${done.stderr}`);
+  }
   let server;
   const url = `http://localhost:${port}`;
   const stack = {

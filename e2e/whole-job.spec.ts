@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, signIn, startJob, test } from './person.ts';
+import { expect, followSteps, hurry, key, signIn, startJob, test } from './person.ts';
 
 for (const [name, size] of [
   ['wide', { width: 1280, height: 800 }],
@@ -42,19 +42,18 @@ test('a job typed from real gauges goes by the keypad alone', async ({ page, sta
   await page.getByRole('button', { name: 'Typed from my gauges' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   for (const slot of ['water', 'air']) {
     await expect(page.locator('.move-say')).toContainText(slot);
-    await page.keyboard.press('z');
-    await page.keyboard.type('0');
-    await page.keyboard.press('Enter');
+    // What reads zero is one press.
+    await key(page, 'z');
   }
   await expect(page.locator('.move-say')).toContainText('Fit the water gauge');
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   const type = async (title: string, value: string): Promise<void> => {
     await expect(page.getByRole('heading', { name: `Type the ${title}` })).toBeVisible();
     await page.keyboard.type(value);
-    await page.keyboard.press('Enter');
+    await key(page, 'Enter');
   };
   for (let cycle = 0; cycle < 2; cycle++) {
     await type('cut-in', '33');
@@ -63,7 +62,7 @@ test('a job typed from real gauges goes by the keypad alone', async ({ page, sta
   await expect(page.getByText('watch the needle for a minute')).toBeVisible();
   await expect(page.locator('.sheet-table tr', { hasText: 'Differential' })).toContainText('20.0');
   // One mis-tap is undone with one key; the reading is asked for again, and the first stays in the record.
-  await page.keyboard.press('u');
+  await key(page, 'u');
   await expect(page.getByRole('heading', { name: 'Type the cut-out' })).toBeVisible();
   await type('cut-out', '53');
   await page.getByRole('button', { name: 'It holds' }).click();
@@ -76,11 +75,9 @@ test('a job typed from real gauges goes by the keypad alone', async ({ page, sta
   await expect(page.locator('.walk-step.now')).toContainText('Gauge off');
   await page.getByRole('button', { name: /^Done/ }).click();
   await expect(page.locator('.walk-step.now')).toContainText('zero again');
-  await page.keyboard.press('z');
-  await page.keyboard.type('0');
-  await page.keyboard.press('Enter');
+  await key(page, 'z');
   await expect(page.locator('.walk-step.now')).toContainText('Tag written');
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   await page.getByRole('button', { name: /^Sign as/ }).click();
   await expect(page.getByText('Unfinished', { exact: true })).toBeVisible();
   await expect(page.getByText('called to an emergency')).toBeVisible();

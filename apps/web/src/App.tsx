@@ -1,12 +1,16 @@
 import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { lazy, Suspense, useEffect, useMemo } from 'react';
-import { Navigate, Route, Routes, useLocation } from 'react-router';
+import { Boundary } from './ui/Boundary.tsx';
+import { RawLog } from './sync/RawLog.tsx';
+import { useFocusHere } from './ui/useFocusHere.ts';
+import { Navigate, Outlet, Route, Routes, useLocation, useParams } from 'react-router';
 import { SignInPage } from './features/sign-in/SignInPage.tsx';
 import { TodayPage } from './features/today/TodayPage.tsx';
 import { useAppSelector } from './store/index.ts';
 import { useMeQuery } from './store/api.ts';
 import { keepMe, keptMe, MeContext } from './store/me.ts';
+import { useLeaving } from './store/leaving.ts';
 import { outbox } from './sync/outbox.ts';
 import { themeOf } from './theme/theme.ts';
 import { Shell } from './ui/Shell.tsx';
@@ -31,6 +35,7 @@ const SheetPage = lazy(async () => ({ default: (await import('./features/sheet/S
 
 export function App() {
   const name = useAppSelector((s) => s.ui.theme);
+  useFocusHere();
   const theme = useMemo(() => themeOf(name), [name]);
   useEffect(() => {
     document.documentElement.dataset['theme'] = name;
@@ -41,21 +46,38 @@ export function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <Routes>
-        <Route path="/sign-in" element={<SignInPage />} />
-        <Route path="*" element={<SignedIn />} />
-      </Routes>
+      <Boundary>
+        <Routes>
+          <Route path="/sign-in" element={<SignInPage />} />
+          <Route path="*" element={<SignedIn />} />
+        </Routes>
+      </Boundary>
     </ThemeProvider>
+  );
+}
+
+/** A page of a job that cannot be drawn shows the job's log. */
+function OfAJob() {
+  const { id = '' } = useParams();
+  return (
+    <Boundary also={<RawLog job={id} />}>
+      <Outlet />
+    </Boundary>
   );
 }
 
 /** Everything behind the sign-in; with no signal the account last used on this device goes on. */
 function SignedIn() {
-  const me = useMeQuery();
+  // Somebody signed out here while the server could not be told: it is told first.
+  const leaving = useLeaving();
+  const me = useMeQuery(undefined, { skip: leaving });
   const location = useLocation();
   const problem = problemOf(me.error);
   const reached = problem === undefined || (problem.status > 0 && problem.status < 500);
-  const account = useMemo(() => me.data ?? (reached ? undefined : keptMe()), [me.data, reached]);
+  const account = useMemo(
+    () => (leaving ? undefined : (me.data ?? (reached ? undefined : keptMe()))),
+    [leaving, me.data, reached],
+  );
   useEffect(() => {
     if (me.data) keepMe(me.data);
   }, [me.data]);
@@ -67,8 +89,10 @@ function SignedIn() {
       <MeContext value={account}>
         <Suspense fallback={<Loading what="the page" />}>
           <Routes>
-            <Route path="/jobs/:id/sheet" element={<SheetPage />} />
-            <Route path="/jobs/:id" element={<WorkPage />} />
+            <Route element={<OfAJob />}>
+              <Route path="/jobs/:id/sheet" element={<SheetPage />} />
+              <Route path="/jobs/:id" element={<WorkPage />} />
+            </Route>
             <Route element={<Shell />}>
               <Route path="/" element={<TodayPage />} />
               <Route path="/sites" element={<SitesPage />} />
@@ -83,6 +107,7 @@ function SignedIn() {
         </Suspense>
       </MeContext>
     );
+  if (leaving) return <Navigate to="/sign-in" replace />;
   if (me.isLoading) return <Loading what="your account" />;
   if (problem?.status === 401)
     return <Navigate to="/sign-in" replace state={{ from: location.pathname + location.search }} />;

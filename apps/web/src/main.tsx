@@ -11,6 +11,7 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App.tsx';
 import { store } from './store/index.ts';
 import { outboxed } from './store/ui.ts';
+import { loadDevice } from './sync/db.ts';
 import { outbox } from './sync/outbox.ts';
 
 outbox.onState((state) => store.dispatch(outboxed(state)));
@@ -20,13 +21,16 @@ if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.service
 void navigator.storage?.persist?.();
 
 const root = document.getElementById('root');
+// The name of the device first: every entry carries it.
 if (root)
-  createRoot(root).render(
-    <StrictMode>
-      <Provider store={store}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </Provider>
-    </StrictMode>,
+  void loadDevice().then(() =>
+    createRoot(root).render(
+      <StrictMode>
+        <Provider store={store}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </Provider>
+      </StrictMode>,
+    ),
   );

@@ -10,7 +10,7 @@ import {
   type Family,
 } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { JobLog, JobView, offer, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
+import { JobLog, FoldedJob, offer, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
 import { loadFamily } from '@firm-needle/families';
@@ -98,7 +98,7 @@ export async function openJob(bodies: readonly JobBody[] = []): Promise<OpenJob>
     body,
   });
   const log = new JobLog('j', [started, ...bodies].map(event));
-  const view = new JobView(family, log.state);
+  const view = new FoldedJob(family, log.state);
   return {
     session: { log } as unknown as JobSession,
     family,

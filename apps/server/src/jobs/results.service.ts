@@ -3,7 +3,7 @@ import { InjectModel } from '@nestjs/sequelize';
 import { learnedGain } from '@firm-needle/core/advisor';
 import { sheetOf, type Family, type Sheet } from '@firm-needle/core/family';
 import { nextDue } from '@firm-needle/core/history';
-import { JobLog, JobView, type JobEvent, type JobState } from '@firm-needle/core/procedure';
+import { JobLog, FoldedJob, type JobView, type JobEvent, type JobState } from '@firm-needle/core/procedure';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
@@ -67,7 +67,7 @@ export class ResultsService {
     const family = state.started?.body.family;
     if (family === undefined || !familyExists(family)) return undefined;
     const rules = await loadFamily(family);
-    const view = new JobView(rules, state);
+    const view = new FoldedJob(rules, state);
     return { family: rules, state, view, sheet: sheetOf(rules, view), through: seq };
   }
 

@@ -36,6 +36,7 @@ const watch = (wanted: Watch['wanted'], key = wanted): Watch => ({
   key,
   slot: 'system',
   wanted,
+  window_s: 3,
   resolution: 500,
   noise: 50,
 });

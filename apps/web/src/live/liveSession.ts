@@ -1,8 +1,10 @@
+import { Turnings } from '@firm-needle/core/entries';
 import {
   Catcher,
   SampleRing,
   TraceStream,
   type Caught,
+  type CatchOptions,
   type Firmness,
   type TraceEvent,
   type TraceKind,
@@ -10,12 +12,9 @@ import {
 } from '@firm-needle/core/trace';
 import type { LiveBlock, LiveSource } from './source.ts';
 
-export interface Watch {
+export interface Watch extends CatchOptions {
   readonly key: string;
   readonly slot: string;
-  readonly wanted: Wanted;
-  readonly resolution: number;
-  readonly noise: number;
 }
 
 export interface LiveNow {
@@ -32,7 +31,6 @@ export interface LiveNow {
 }
 
 const RING = 20 * 60 * 25;
-const WINDOW_S = 3;
 /** The trace is looked through for events at most this often, ms. */
 const LOOK_MS = 1000;
 /** Samples of the trace that is looked through: about an hour. */
@@ -44,7 +42,7 @@ export class LiveSession {
   private catcher: Catcher | undefined;
   private watching: Watch | undefined;
   private running = false;
-  private lastCut: { kind: 'low' | 'high'; t: number } | undefined;
+  private readonly turnings = new Turnings();
   private readonly listeners = new Set<() => void>();
   private readonly stop: () => void;
   channels: Readonly<Record<string, number>> = {};
@@ -118,12 +116,7 @@ export class LiveSession {
     if (this.watching?.key === w.key) return;
     if (this.watching?.slot !== w.slot) [this.found, this.looked] = [[], 0];
     this.watching = w;
-    this.catcher = new Catcher({
-      wanted: w.wanted,
-      resolution: w.resolution,
-      noise: w.noise,
-      window_s: WINDOW_S,
-    });
+    this.catcher = new Catcher(w);
   }
 
   /** The slot being watched. */
@@ -146,9 +139,7 @@ export class LiveSession {
 
   /** Seconds since the opposite turning point was taken; remembers this one. */
   sinceOpposite(kind: 'low' | 'high', t: number): number | undefined {
-    const since = this.lastCut && this.lastCut.kind !== kind ? t - this.lastCut.t : undefined;
-    this.lastCut = { kind, t };
-    return since !== undefined && since > 0 && since < 1200 ? since : undefined;
+    return this.turnings.take(kind, t);
   }
 
   /** Told at every block; screens throttle themselves. */

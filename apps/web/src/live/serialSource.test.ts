@@ -74,7 +74,7 @@ describe('a serial gauge on its cable', () => {
   it('ends quietly when the cable is pulled, with what was read kept', async () => {
     const { cable, source } = listening();
     const session = new LiveSession(source);
-    session.watch({ key: 'k', slot: 'system', wanted: 'firm', resolution: 500, noise: 50 });
+    session.watch({ key: 'k', slot: 'system', wanted: 'firm', window_s: 3, resolution: 500, noise: 50 });
     await cable.say('43.2 psi\r\n');
     await cable.pull();
     expect((session.now()?.p ?? 0) / PSI).toBeCloseTo(43.2, 9);
@@ -94,7 +94,7 @@ describe('a live trace', () => {
   it('is looked through as it fills: cut-in and cut-out, with samples about them', async () => {
     const { cable, source } = listening(true);
     const session = new LiveSession(source, [], 'cycles');
-    session.watch({ key: 'k', slot: 'system', wanted: 'low', resolution: 500, noise: 50 });
+    session.watch({ key: 'k', slot: 'system', wanted: 'low', window_s: 3, resolution: 500, noise: 50 });
     let text = '';
     for (let i = 0; i < 3000; i++) {
       const x = (i / 10) % 100;

@@ -9,7 +9,7 @@ export const SOURCES = {
 export interface LiveBlock {
   readonly t: Float64Array;
   readonly gauges: Readonly<Record<string, Float64Array>>;
-  /** Whether the pump runs, where the source knows. */
+  /** Whether what drives the pressure runs, where the source knows. */
   readonly running?: Uint8Array;
   readonly positions?: Readonly<Record<string, number>>;
   readonly channels?: Readonly<Record<string, number>>;

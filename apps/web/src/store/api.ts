@@ -35,7 +35,6 @@ export const api = createApi({
     signIn: build.mutation<Me, { login: string; password: string }>({
       query: (body) => ({ method: 'POST', path: '/auth/sign-in', body }),
     }),
-    signOut: build.mutation<null, void>({ query: () => ({ method: 'POST', path: '/auth/sign-out' }) }),
     visits: build.query<Page<Visit>, void>({ query: () => ({ path: '/visits' }), providesTags: ['Visit'] }),
     visit: build.query<Visit, string>({
       query: (id) => ({ path: `/visits/${id}` }),
@@ -80,7 +79,6 @@ export const api = createApi({
 export const {
   useMeQuery,
   useSignInMutation,
-  useSignOutMutation,
   useVisitsQuery,
   useVisitQuery,
   useSitesQuery,

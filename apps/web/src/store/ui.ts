@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { ThemeName } from '../theme/theme.ts';
+import { THEMES, type ThemeName } from '../theme/theme.ts';
 import type { OutboxState } from '../sync/outbox.ts';
 
 export type Tab = 'walk' | 'work' | 'sheet';
@@ -14,9 +14,15 @@ interface UiState {
 
 const KEY = 'firm-needle-ui';
 
-function kept(): Partial<UiState> {
+/** What was kept of the settings, each only where it is one: a name that is no theme would draw nothing at all. */
+function kept(): Partial<Pick<UiState, 'theme' | 'sound'>> {
   try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<UiState>;
+    const all = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<string, unknown>> | null;
+    const theme = THEMES.find((t) => t === all?.['theme']);
+    return {
+      ...(theme ? { theme } : {}),
+      ...(typeof all?.['sound'] === 'boolean' ? { sound: all['sound'] } : {}),
+    };
   } catch {
     return {};
   }

@@ -11,6 +11,7 @@ export interface KeptEvent {
   readonly seq: number | null;
   readonly sent: 0 | 1;
   readonly event: JobEvent;
+  /** Why the server did not take it; everything of its job that came later waits behind it. */
   readonly refused?: Problem;
 }
 
@@ -34,30 +35,91 @@ interface Schema extends DBSchema {
   events: { key: number; value: KeptEvent; indexes: { id: string; job: string; sent: [string, number] } };
   puts: { key: string; value: KeptPut };
   rigs: { key: string; value: KeptRig };
+  meta: { key: string; value: string };
 }
 
-let opened: Promise<IDBPDatabase<Schema>> | undefined;
+export type DeviceDb = IDBPDatabase<Schema>;
 
-/** This device's own store. */
-export function deviceDb(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('firm-needle', 1, {
-    upgrade(db) {
-      const events = db.createObjectStore('events', { keyPath: 'local', autoIncrement: true });
-      events.createIndex('id', 'id', { unique: true });
-      events.createIndex('job', 'job');
-      events.createIndex('sent', ['user', 'sent']);
-      db.createObjectStore('puts', { keyPath: 'path' });
-      db.createObjectStore('rigs', { keyPath: 'job' });
+let opened: Promise<DeviceDb> | undefined;
+
+/** This device's own store; opened anew after it was lost. */
+export function deviceDb(): Promise<DeviceDb> {
+  opened ??= openDB<Schema>('firm-needle', 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        const events = db.createObjectStore('events', { keyPath: 'local', autoIncrement: true });
+        events.createIndex('id', 'id', { unique: true });
+        events.createIndex('job', 'job');
+        events.createIndex('sent', ['user', 'sent']);
+        db.createObjectStore('puts', { keyPath: 'path' });
+        db.createObjectStore('rigs', { keyPath: 'job' });
+      }
+      if (from < 2) db.createObjectStore('meta');
     },
+    // A newer tab wants to bring the store up to date: this one lets go, and opens it again when it is asked.
+    blocking(_, __, event) {
+      forget();
+      (event.target as IDBDatabase | null)?.close();
+    },
+    terminated: forget,
+  }).catch((error: unknown) => {
+    forget();
+    throw error;
   });
   return opened;
 }
 
-const DEVICE = 'firm-needle-device';
+function forget(): void {
+  opened = undefined;
+}
 
-/** The name this device writes into its events; made once. */
+/** Work on the store; once more with a new connection where the old one was lost meanwhile. */
+export async function withDb<T>(work: (db: DeviceDb) => Promise<T>): Promise<T> {
+  try {
+    return await work(await deviceDb());
+  } catch (error) {
+    const lost = error instanceof DOMException && /InvalidState|Unknown|Abort|NotFound/.test(error.name);
+    if (!lost) throw error;
+    const before = opened;
+    forget();
+    await before?.then(
+      (db) => db.close(),
+      () => undefined,
+    );
+    return work(await deviceDb());
+  }
+}
+
+const DEVICE = 'firm-needle-device';
+let device: string | undefined;
+
+/**
+ * Reads the name of this device, or makes it: kept where the events are kept, so that a device killed in its first seconds is still
+ * the one that wrote them.
+ */
+export async function loadDevice(): Promise<void> {
+  const known = localStorage.getItem(DEVICE) ?? undefined;
+  try {
+    const kept = await withDb((db) => db.get('meta', 'device'));
+    device = kept ?? known ?? crypto.randomUUID();
+    const name = device;
+    if (!kept)
+      await withDb(async (db) => {
+        const tx = db.transaction('meta', 'readwrite', { durability: 'strict' });
+        await tx.store.put(name, 'device');
+        await tx.done;
+      });
+  } catch {
+    device = known ?? crypto.randomUUID();
+  }
+  localStorage.setItem(DEVICE, device);
+}
+
+/** The name this device writes into its events. */
 export function deviceId(): string {
-  let id = localStorage.getItem(DEVICE);
-  if (!id) localStorage.setItem(DEVICE, (id = crypto.randomUUID()));
-  return id;
+  if (device === undefined) {
+    device = localStorage.getItem(DEVICE) ?? crypto.randomUUID();
+    localStorage.setItem(DEVICE, device);
+  }
+  return device;
 }

@@ -1,7 +1,13 @@
-import { JobLog, PAYLOAD_VERSION, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
+import {
+  JobLog,
+  PAYLOAD_VERSION,
+  type Check,
+  type JobBody,
+  type JobEvent,
+} from '@firm-needle/core/procedure';
 import { v7 as uuid } from 'uuid';
 import { request } from '../store/http.ts';
-import { deviceDb, deviceId, type KeptEvent } from './db.ts';
+import { deviceId, withDb, type KeptEvent } from './db.ts';
 import { outbox } from './outbox.ts';
 
 interface EventsPage {
@@ -10,6 +16,17 @@ interface EventsPage {
 }
 
 const channel = new BroadcastChannel('firm-needle-jobs');
+
+/** The server takes no larger entry. */
+export const MOST_EVENT_BYTES = 60 * 1024;
+
+/** An entry that could not be kept on this device, in words; what was typed is still on the screen. */
+export class NotKept extends Error {}
+
+const wordsFor = (error: unknown): string =>
+  error instanceof DOMException && error.name === 'QuotaExceededError'
+    ? 'This device has no room left, so that was not kept. Free some space, then enter it again.'
+    : 'This device could not keep that. Enter it again; if it fails again, open the page anew.';
 
 /**
  * One job on this device: its log, appended here first and then sent. Lives outside the store and outside React;
@@ -21,18 +38,15 @@ export class JobSession {
   private readonly listeners = new Set<() => void>();
   private readonly stops: (() => void)[] = [];
   private loadedOnce = false;
+  private asking: Promise<boolean> | undefined;
+  private closed = false;
+  private line: Promise<unknown> = Promise.resolve();
 
   constructor(
     readonly job: string,
     readonly user: string,
   ) {
     this.log = new JobLog(job);
-    this.stops.push(outbox.onSent((j) => j === job && void this.reload()));
-    const heard = (m: MessageEvent<string>): void => {
-      if (m.data === job) void this.reload();
-    };
-    channel.addEventListener('message', heard);
-    this.stops.push(() => channel.removeEventListener('message', heard));
   }
 
   /** Whether this device has read what it keeps of the job. */
@@ -49,15 +63,39 @@ export class JobSession {
 
   /** Read what is kept here, then whatever the server has beyond it. */
   async open(): Promise<void> {
+    this.closed = false;
+    const heard = (m: MessageEvent<string>): void => {
+      if (m.data === this.job) void this.reload();
+    };
+    channel.addEventListener('message', heard);
+    this.stops.push(
+      () => channel.removeEventListener('message', heard),
+      // What was sent got its place; others may have written meanwhile.
+      outbox.onSent((j) => j === this.job && void this.ask()),
+    );
     await this.reload();
-    await this.pull();
+    await this.ask();
   }
 
   close(): void {
-    for (const stop of this.stops) stop();
+    this.closed = true;
+    for (const stop of this.stops.splice(0)) stop();
   }
 
-  /** Append one event: it is on the disk of this device before the promise resolves. */
+  /** From here on what the family does not know is set aside. */
+  judgeBy(check: Check): void {
+    this.log.judgeBy(check);
+  }
+
+  /** Looks at the log anew: something beside it, such as the time, has changed what it means. */
+  touch(): void {
+    this.changed();
+  }
+
+  /**
+   * Append one event: it is on the disk of this device before the promise resolves.
+   * @throws NotKept with words for the screen; nothing was entered then
+   */
   async append(body: JobBody): Promise<JobEvent> {
     const event: JobEvent = {
       id: uuid(),
@@ -70,49 +108,88 @@ export class JobSession {
       mono: Math.round(performance.timeOrigin + performance.now()),
       body,
     };
-    const db = await deviceDb();
-    await db.add('events', { id: event.id, job: this.job, user: this.user, seq: null, sent: 0, event });
-    this.log.append(event);
+    const bytes = new TextEncoder().encode(JSON.stringify(event)).length;
+    if (bytes > MOST_EVENT_BYTES)
+      throw new NotKept(
+        `That is ${Math.round(bytes / 1024)} kB; an entry holds at most ${MOST_EVENT_BYTES / 1024} kB. Shorten it.`,
+      );
+    await this.oneByOne(async () => {
+      try {
+        await withDb(async (db) => {
+          const tx = db.transaction('events', 'readwrite', { durability: 'strict' });
+          await tx.store.add({ id: event.id, job: this.job, user: this.user, seq: null, sent: 0, event });
+          await tx.done;
+        });
+      } catch (error) {
+        throw new NotKept(wordsFor(error), { cause: error });
+      }
+      this.log.append(event);
+    });
     this.changed();
     channel.postMessage(this.job);
     outbox.kick();
     return event;
   }
 
-  /** Events beyond what this device has, from the server; silence where it cannot be reached. */
-  private async pull(): Promise<void> {
-    const db = await deviceDb();
-    const kept = await db.getAllFromIndex('events', 'job', this.job);
-    const known = new Set(kept.map((e) => e.id));
+  /**
+   * Events beyond what this device has, from the server; silence where it cannot be reached.
+   * @returns whether the server was reached
+   */
+  ask(): Promise<boolean> {
+    this.asking ??= this.pull().finally(() => (this.asking = undefined));
+    return this.asking;
+  }
+
+  private async pull(): Promise<boolean> {
+    await this.reload();
+    const kept = await withDb((db) => db.getAllFromIndex('events', 'job', this.job));
     let after = highestGapless(kept);
     let fresh = false;
     for (;;) {
       const answer = await request<EventsPage>('GET', `/jobs/${this.job}/events?after=${after}`);
-      if (!answer.ok) break;
-      const tx = db.transaction('events', 'readwrite');
-      for (const { seq, event } of answer.data.items) {
-        const mine = known.has(event.id) ? await tx.store.index('id').get(event.id) : undefined;
-        if (mine) await tx.store.put({ ...mine, seq, sent: 1 });
-        else await tx.store.add({ id: event.id, job: this.job, user: this.user, seq, sent: 1, event });
+      if (!answer.ok) return false;
+      const { items, next } = answer.data;
+      if (items.length > 0) {
+        await withDb(async (db) => {
+          const tx = db.transaction('events', 'readwrite');
+          for (const { seq, event } of items) {
+            const mine = await tx.store.index('id').get(event.id);
+            if (mine) await tx.store.put({ ...mine, seq, sent: 1 });
+            else await tx.store.add({ id: event.id, job: this.job, user: this.user, seq, sent: 1, event });
+          }
+          await tx.done;
+        });
         fresh = true;
       }
-      await tx.done;
-      if (answer.data.next === null) break;
-      after = answer.data.next;
+      if (next === null) break;
+      after = next;
     }
-    if (fresh) await this.reload();
+    if (fresh && !this.closed) await this.reload();
+    return true;
   }
 
-  private async reload(): Promise<void> {
-    const db = await deviceDb();
-    const kept = await db.getAllFromIndex('events', 'job', this.job);
+  /** A log that is read while an entry is being kept must not lose it from view. */
+  private oneByOne<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.line.then(work);
+    this.line = turn.catch(() => undefined);
+    return turn;
+  }
+
+  private reload(): Promise<void> {
+    return this.oneByOne(() => this.readAnew());
+  }
+
+  private async readAnew(): Promise<void> {
+    const kept = await withDb((db) => db.getAllFromIndex('events', 'job', this.job));
+    if (this.closed) return;
     const ordered = inOrder(kept);
     const same =
       this.loadedOnce &&
       ordered.length === this.log.events.length &&
       ordered.every((e, i) => e.id === this.log.events[i]?.id);
     this.loadedOnce = true;
-    if (!same) this.log.replace(ordered.map((e) => e.event));
+    if (same) return;
+    this.log.replace(ordered.map((e) => e.event));
     this.changed();
   }
 

@@ -1,6 +1,6 @@
-import { request } from '../store/http.ts';
+import { request, type Answer } from '../store/http.ts';
 import type { Problem } from '../store/types.ts';
-import { deviceDb, type KeptEvent } from './db.ts';
+import { withDb, type KeptEvent, type KeptPut } from './db.ts';
 
 export interface OutboxState {
   /** Events on this device that the server has not confirmed. */
@@ -8,6 +8,16 @@ export interface OutboxState {
   readonly sent: number;
   readonly status: 'idle' | 'sending' | 'waiting' | 'signed-out' | 'refused';
   readonly problem?: Problem;
+  /** Jobs that wait behind an entry the server did not take, and how many entries wait with it. */
+  readonly held?: readonly HeldJob[];
+}
+
+/** A job that is not sent on: its first refused entry, and what waits behind it. */
+export interface HeldJob {
+  readonly job: string;
+  readonly waiting: number;
+  readonly what: string;
+  readonly problem: Problem;
 }
 
 interface Appended {
@@ -18,13 +28,16 @@ const BATCH = 100;
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 30000;
 
-/** Problems that will not go away by sending the same thing again. */
+/** Problems of our own server that will not go away by sending the same thing again. */
 const isFinal = (p: Problem): boolean =>
-  p.status >= 400 && p.status < 500 && ![401, 408, 425, 429].includes(p.status);
+  p.status >= 400 && p.status < 500 && ![401, 408, 425, 429].includes(p.status) && !goesAway(p);
+
+/** The server is older than what was written here: it is updated, or waits for what comes before. */
+const goesAway = (p: Problem): boolean => p.code === 'version-newer' || p.code === 'gap';
 
 /**
  * Sends what this device keeps, in order, until the server has it: one sender among all open tabs, retry with back-off.
- * Nothing is ever dropped; what is refused stays here and is shown.
+ * Nothing is ever dropped, and nothing overtakes: a job stops at its first refused entry, which is shown with its reason.
  */
 export class Outbox {
   private user: string | undefined;
@@ -68,19 +81,28 @@ export class Outbox {
       return;
     }
     this.running = true;
-    void this.round().finally(() => {
-      this.running = false;
-      if (this.again) {
-        this.again = false;
-        this.kick();
-      }
-    });
+    void this.round()
+      .catch(() => this.later(STORE_LOST).catch(() => undefined))
+      .finally(() => {
+        this.running = false;
+        if (this.again) {
+          this.again = false;
+          this.kick();
+        }
+      });
   }
 
-  async unsent(): Promise<number> {
-    if (!this.user) return 0;
-    const db = await deviceDb();
-    return (await db.countFromIndex('events', 'sent', [this.user, 0])) + (await db.count('puts'));
+  /** Forgets that entries were refused and sends them again: after an update, or once what was wrong is mended. */
+  async tryAgain(): Promise<void> {
+    await withDb(async (db) => {
+      const tx = db.transaction(['events', 'puts'], 'readwrite');
+      for (const e of await tx.objectStore('events').getAll())
+        if (e.refused) await tx.objectStore('events').put(without(e));
+      for (const p of await tx.objectStore('puts').getAll())
+        if (p.refused) await tx.objectStore('puts').put(without(p));
+      await tx.done;
+    });
+    this.kick();
   }
 
   private async round(): Promise<void> {
@@ -92,76 +114,139 @@ export class Outbox {
   }
 
   private async send(): Promise<void> {
-    const db = await deviceDb();
     const user = this.user;
     if (!user) return;
-    const puts = (await db.getAll('puts')).filter((p) => p.user === user && !p.refused);
+    const puts = (await withDb((db) => db.getAll('puts'))).filter((p) => p.user === user && !p.refused);
     if (puts.length > 0) await this.tell('sending');
     for (const put of puts) {
       const answer = await request<unknown>('PUT', put.path, put.body);
-      if (answer.ok) await db.delete('puts', put.path);
-      else if (isFinal(answer.problem)) await db.put('puts', { ...put, refused: answer.problem });
+      if (answer.ok) await withDb((db) => db.delete('puts', put.path));
+      else if (isFinal(answer.problem))
+        await withDb((db) => db.put('puts', { ...put, refused: answer.problem }));
       else return this.later(answer.problem);
     }
-    const kept = (await db.getAllFromIndex('events', 'sent', [user, 0])).filter((e) => !e.refused);
-    kept.sort((a, b) => (a.local ?? 0) - (b.local ?? 0));
-    const jobs = [...new Set(kept.map((e) => e.job))];
-    for (const job of jobs) {
-      const mine = kept.filter((e) => e.job === job);
-      for (let i = 0; i < mine.length; i += BATCH) {
-        await this.tell('sending');
-        const batch = mine.slice(i, i + BATCH);
-        const answer = await request<Appended>('POST', `/jobs/${job}/events`, {
-          events: batch.map((e) => e.event),
-        });
-        if (!answer.ok) {
-          if (!isFinal(answer.problem)) return this.later(answer.problem);
-          await this.refuse(batch, answer.problem);
-          break;
-        }
+    const kept = await this.unsent(user);
+    let waits: Problem | undefined;
+    for (const job of new Set(kept.map((e) => e.job))) {
+      const problem = await this.sendJob(kept.filter((e) => e.job === job));
+      if (!problem) continue;
+      if (!goesAway(problem)) return this.later(problem);
+      // This job waits; the others need not.
+      waits = problem;
+    }
+    if (waits) return this.later(waits);
+    this.wait = FIRST_WAIT_MS;
+    const held = await this.held(user);
+    await this.tell(held.length > 0 ? 'refused' : 'idle', held[0]?.problem, held);
+  }
+
+  private async unsent(user: string): Promise<KeptEvent[]> {
+    const kept = await withDb((db) => db.getAllFromIndex('events', 'sent', [user, 0]));
+    return kept.sort((a, b) => (a.local ?? 0) - (b.local ?? 0));
+  }
+
+  /** Sends a job's entries in order, up to the first that is refused. @returns why it must wait, where it must */
+  private async sendJob(mine: readonly KeptEvent[]): Promise<Problem | undefined> {
+    const stop = mine.findIndex((e) => e.refused);
+    const open = stop < 0 ? mine : mine.slice(0, stop);
+    for (let i = 0; i < open.length; i += BATCH) {
+      await this.tell('sending');
+      const batch = open.slice(i, i + BATCH);
+      const answer = await this.post(batch);
+      if (answer.ok) {
         await this.confirm(batch, answer.data);
-        for (const l of this.sentListeners) l(job);
+        continue;
+      }
+      if (!isFinal(answer.problem)) return answer.problem;
+      return this.oneByOne(batch);
+    }
+    return undefined;
+  }
+
+  /** A batch was refused: which entry of it, is found by sending them singly; nothing goes past that one. */
+  private async oneByOne(batch: readonly KeptEvent[]): Promise<Problem | undefined> {
+    for (const e of batch) {
+      const answer = await this.post([e]);
+      if (answer.ok) await this.confirm([e], answer.data);
+      else {
+        if (!isFinal(answer.problem)) return answer.problem;
+        const { problem } = answer;
+        await withDb((db) => db.put('events', { ...e, refused: problem }));
+        return undefined;
       }
     }
-    this.wait = FIRST_WAIT_MS;
-    const refused = [
-      ...(await db.getAllFromIndex('events', 'sent', [user, 0])),
-      ...(await db.getAll('puts')),
-    ].find((e) => e.refused);
-    await this.tell(refused ? 'refused' : 'idle', refused?.refused);
+    return undefined;
+  }
+
+  private post(batch: readonly KeptEvent[]): Promise<Answer<Appended>> {
+    return request<Appended>('POST', `/jobs/${batch[0]?.job}/events`, { events: batch.map((e) => e.event) });
   }
 
   private async confirm(batch: readonly KeptEvent[], answer: Appended): Promise<void> {
-    const db = await deviceDb();
     const seqs = new Map(answer.accepted.map((a) => [a.id, a.seq]));
-    const tx = db.transaction('events', 'readwrite');
-    for (const e of batch) {
-      const seq = seqs.get(e.id);
-      if (seq !== undefined) void tx.store.put({ ...e, seq, sent: 1 });
-    }
-    await tx.done;
+    await withDb(async (db) => {
+      const tx = db.transaction('events', 'readwrite');
+      for (const e of batch) {
+        const seq = seqs.get(e.id);
+        if (seq !== undefined) void tx.store.put({ ...without(e), seq, sent: 1 });
+      }
+      await tx.done;
+    });
+    for (const l of this.sentListeners) l(batch[0]?.job ?? '');
   }
 
-  private async refuse(batch: readonly KeptEvent[], problem: Problem): Promise<void> {
-    const db = await deviceDb();
-    const tx = db.transaction('events', 'readwrite');
-    for (const e of batch) void tx.store.put({ ...e, refused: problem });
-    await tx.done;
+  private async held(user: string): Promise<readonly HeldJob[]> {
+    const kept = await this.unsent(user);
+    const puts = (await withDb((db) => db.getAll('puts'))).filter((p) => p.user === user);
+    const jobs = [...new Set(kept.map((e) => e.job))].flatMap((job) => {
+      const mine = kept.filter((e) => e.job === job);
+      const first = mine.find((e) => e.refused);
+      return first?.refused
+        ? [{ job, waiting: mine.length - 1, what: first.event.body.kind, problem: first.refused }]
+        : [];
+    });
+    return [
+      ...jobs,
+      ...puts.flatMap((p) => (p.refused ? [{ job: '', waiting: 0, what: p.path, problem: p.refused }] : [])),
+    ];
   }
 
   private async later(problem: Problem): Promise<void> {
-    if (problem.status === 401) return this.tell('signed-out', problem);
-    await this.tell('waiting', problem);
-    this.timer = setTimeout(() => this.kick(), this.wait);
+    this.timer = problem.status === 401 ? undefined : setTimeout(() => this.kick(), this.wait);
     this.wait = Math.min(this.wait * 2, LONGEST_WAIT_MS);
+    await this.tell(problem.status === 401 ? 'signed-out' : 'waiting', problem);
   }
 
-  private async tell(status: OutboxState['status'], problem?: Problem): Promise<void> {
-    const db = await deviceDb();
-    const kept = this.user ? await db.countFromIndex('events', 'sent', [this.user, 0]) : 0;
-    const sent = this.user ? await db.countFromIndex('events', 'sent', [this.user, 1]) : 0;
-    for (const l of this.listeners) l({ kept, sent, status, ...(problem ? { problem } : {}) });
+  private async tell(
+    status: OutboxState['status'],
+    problem?: Problem,
+    held: readonly HeldJob[] = [],
+  ): Promise<void> {
+    const { user } = this;
+    const [kept, sent] = user
+      ? await withDb(async (db) => [
+          await db.countFromIndex('events', 'sent', [user, 0]),
+          await db.countFromIndex('events', 'sent', [user, 1]),
+        ])
+      : [0, 0];
+    const state: OutboxState = {
+      kept: kept ?? 0,
+      sent: sent ?? 0,
+      status,
+      ...(problem ? { problem } : {}),
+      ...(held.length > 0 ? { held } : {}),
+    };
+    for (const l of this.listeners) l(state);
   }
 }
+
+const without = <T extends KeptEvent | KeptPut>({ refused: _, ...rest }: T): Omit<T, 'refused'> => rest;
+
+const STORE_LOST: Problem = {
+  status: 0,
+  code: 'store-lost',
+  detail: 'This device cannot read what it keeps. It is tried again.',
+  remedy: 'Open the page anew if this stays.',
+};
 
 export const outbox = new Outbox();

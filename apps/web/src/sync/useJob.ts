@@ -1,5 +1,5 @@
 import type { Family } from '@firm-needle/core/family';
-import { JobView, offer, type Offer } from '@firm-needle/core/procedure';
+import { checkOf, FoldedJob, type JobView, offer, type Offer } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';
@@ -9,7 +9,7 @@ import { JobSession } from './jobSession.ts';
 export interface OpenJob {
   readonly session: JobSession;
   readonly family: Family;
-  readonly view: JobView;
+  readonly view: FoldedJob;
   readonly offered: Offer;
 }
 
@@ -33,8 +33,20 @@ export function useFamily(id: string | undefined): Family | undefined {
   return family;
 }
 
+/** A job as it stands at this very moment: its log, its family, and the clock; undefined before it was started. */
+export function jobNow(session: JobSession, family: Family): OpenJob | undefined {
+  session.judgeBy(checkOf(family));
+  const { state } = session.log;
+  if (!state.started || state.started.body.family !== family.meta.id) return undefined;
+  const view = new FoldedJob(family, state, { wall: new Date().toISOString(), device: deviceId() });
+  return { session, family, view, offered: offer(family.procedure(view.plan), view) };
+}
+
 /** Open a job on this device. `missing` once everything was asked and the job is not to be had. */
-export function useJob(jobId: string, user: string): { job: OpenJob | undefined; missing: boolean } {
+export function useJob(
+  jobId: string,
+  user: string,
+): { job: OpenJob | undefined; missing: boolean; asking: boolean } {
   const session = useMemo(() => new JobSession(jobId, user), [jobId, user]);
   const [asked, setAsked] = useState(false);
   const [minute, setMinute] = useState(0);
@@ -51,14 +63,45 @@ export function useJob(jobId: string, user: string): { job: OpenJob | undefined;
   const revision = useSyncExternalStore(session.subscribe, session.getRevision);
   const familyId = session.log.state.started?.body.family;
   const family = useFamily(familyId);
-  const job = useMemo(() => {
-    if (!family || !session.log.state.started) return undefined;
-    const view = new JobView(family, session.log.state, {
-      wall: new Date().toISOString(),
-      device: deviceId(),
-    });
-    return { session, family, view, offered: offer(family.procedure(view.plan), view) };
+  const job = useMemo(
+    () => family && jobNow(session, family),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- revision and minute stand for what the log holds
-  }, [session, family, revision, minute]);
-  return { job, missing: asked && familyId === undefined };
+    [session, family, revision, minute],
+  );
+  const asking = useAskOnReturn(session);
+  return { job, asking, missing: asked && familyId === undefined };
+}
+
+/** Longest that a face waits to hear who holds the job, ms: without a signal the work goes on. */
+const LONGEST_ASK_MS = 3000;
+
+/** Asks who holds the job when this page is looked at again or the signal is back; true until that is known. */
+function useAskOnReturn(session: JobSession): boolean {
+  const [asking, setAsking] = useState(false);
+  useEffect(() => {
+    let wanted = true;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const known = (): void => {
+      clearTimeout(timer);
+      if (wanted) setAsking(false);
+    };
+    const back = (): void => {
+      if (document.hidden || !navigator.onLine || !session.loaded) return;
+      setAsking(true);
+      clearTimeout(timer);
+      timer = setTimeout(known, LONGEST_ASK_MS);
+      void session.ask().then(known, known);
+    };
+    addEventListener('focus', back);
+    addEventListener('online', back);
+    document.addEventListener('visibilitychange', back);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+      removeEventListener('focus', back);
+      removeEventListener('online', back);
+      document.removeEventListener('visibilitychange', back);
+    };
+  }, [session]);
+  return asking;
 }

@@ -1,6 +1,7 @@
 import { createTheme, type Theme } from '@mui/material/styles';
 
-export type ThemeName = 'daylight' | 'plant';
+export const THEMES = ['daylight', 'plant'] as const;
+export type ThemeName = (typeof THEMES)[number];
 
 const PALETTES = {
   daylight: {

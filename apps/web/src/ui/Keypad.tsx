@@ -5,7 +5,8 @@ import { asRead, rangeText, shownStep, type Gauge } from '@firm-needle/core/gaug
 import type { JobView } from '@firm-needle/core/procedure';
 import { decimalsFor, figure, symbolOf, type Typed } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
-import { useLayoutEffect, useState } from 'react';
+import { useLayoutEffect, useRef, useState } from 'react';
+import { inLayer, onControl, typing } from './keys.ts';
 
 export interface KeypadProps {
   readonly title: string;
@@ -61,27 +62,45 @@ export function Keypad(props: KeypadProps) {
     const n = Number(text || '0');
     setText(String(Math.trunc(n) + gauge.division * part));
   };
+  const pad = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    // Digits can be typed at once, unless somebody is writing elsewhere.
+    const at = document.activeElement;
+    if (at === null || at === document.body || pad.current?.closest('main')?.contains(at))
+      pad.current?.focus({ preventScroll: true });
+  }, []);
   useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
-      if (e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || typing(e) || inLayer(e.target)) return;
       if (/^[0-9]$/.test(e.key)) type(e.key);
       else if (e.key === '.' || e.key === ',') type('.');
       else if (e.key === '-') setText((t) => (t.startsWith('-') ? t.slice(1) : `-${t}`));
       else if (e.key === 'Backspace') erase();
-      else if (e.key === 'Enter') keep(text, asked !== undefined);
       else if (e.key === 'Escape') onCancel();
-      else return;
+      else if (e.key === 'Enter') {
+        // Enter belongs to the button that has the focus, and to a held key only once.
+        if (e.repeat || onControl(e.target)) return;
+        if (text !== '') keep(text, asked !== undefined);
+      } else return;
       e.preventDefault();
       e.stopPropagation();
     };
-    addEventListener('keydown', pressed, true);
-    return () => removeEventListener('keydown', pressed, true);
+    addEventListener('keydown', pressed);
+    return () => removeEventListener('keydown', pressed);
   });
   /** A zero, or a gauge that reads below it. */
   const signed = gauge.lower < 0 || (setting === undefined && props.from === undefined);
   const analogue = gauge.kind !== 'digital' && gauge.readable < 1;
   return (
-    <div className="keypad" role="group" aria-label={title}>
+    <div
+      ref={pad}
+      className="keypad"
+      role="group"
+      aria-label={title}
+      tabIndex={-1}
+      // A key of the pad that was pressed with a finger must not keep the focus: the next Enter would press it again.
+      onMouseDown={(e) => e.target !== e.currentTarget && e.preventDefault()}
+    >
       <div className="keypad-head">
         <h2>{title}</h2>
         <span className="soft">

@@ -5,11 +5,14 @@ import { useLayoutEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../store/index.ts';
 import { shortcutsShown } from '../store/ui.ts';
+import { inLayer, typing } from './keys.ts';
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['Space', 'take the reading'],
   ['T', 'the turn was made as advised'],
   ['Enter', 'done'],
+  ['I', 'what the step lacks was made true'],
+  ['S', 'start the job; sign it'],
   ['Z', 'take the zero'],
   ['K', 'type a reading'],
   ['U', 'undo the last entry'],
@@ -18,10 +21,6 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Esc', 'back'],
 ];
 
-export const typing = (e: KeyboardEvent): boolean =>
-  e.target instanceof HTMLElement &&
-  (e.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName));
-
 /** The list of keys, and the keys that work everywhere. */
 export function Shortcuts() {
   const open = useAppSelector((s) => s.ui.shortcuts);
@@ -29,7 +28,16 @@ export function Shortcuts() {
   const navigate = useNavigate();
   useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
-      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (
+        e.repeat ||
+        e.defaultPrevented ||
+        typing(e) ||
+        inLayer(e.target) ||
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey
+      )
+        return;
       if (e.key === '?') dispatch(shortcutsShown(true));
       else if (e.key === '/') {
         e.preventDefault();

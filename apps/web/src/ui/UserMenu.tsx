@@ -8,8 +8,9 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, useSignOutMutation } from '../store/api.ts';
+import { api } from '../store/api.ts';
 import { useAppDispatch, useAppSelector } from '../store/index.ts';
+import { leave, tellLeaving } from '../store/leaving.ts';
 import { forgetMe, useMe } from '../store/me.ts';
 import { shortcutsShown, sounded, themed } from '../store/ui.ts';
 import { outbox } from '../sync/outbox.ts';
@@ -34,11 +35,12 @@ export function UserMenu() {
   const { theme, sound, outbox: box } = useAppSelector((s) => s.ui);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [warn, setWarn] = useState(false);
-  const [signOut] = useSignOutMutation();
   const close = (): void => setAnchor(null);
-  const leave = async (): Promise<void> => {
+  const signOut = async (): Promise<void> => {
     setWarn(false);
-    await signOut();
+    // Shut here at once, signal or none; the server is told now or when it can be reached.
+    leave();
+    await tellLeaving();
     forgetMe();
     outbox.use(undefined);
     // Another account on this device must not be shown what this one looked at.
@@ -92,7 +94,7 @@ export function UserMenu() {
           onClick={() => {
             close();
             if (box.kept > 0) setWarn(true);
-            else void leave();
+            else void signOut();
           }}
         >
           Sign out
@@ -106,7 +108,7 @@ export function UserMenu() {
         </DialogContent>
         <DialogActions>
           <Button onClick={() => setWarn(false)}>Stay</Button>
-          <Button onClick={() => void leave()}>Sign out all the same</Button>
+          <Button onClick={() => void signOut()}>Sign out all the same</Button>
         </DialogActions>
       </Dialog>
     </>

@@ -27,6 +27,8 @@ class RigHost {
   private owed = 0;
   private last = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
+  /** Channel of what drives the pressure up, where something does. */
+  private drives: string | undefined;
   private take: ((block: LiveBlock) => void) | undefined;
 
   async start(setup: RigSetup, take: (block: LiveBlock) => void): Promise<void> {
@@ -35,6 +37,7 @@ class RigHost {
     if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);
     this.slots = family.slots.map((s) => s.id);
     this.handles = family.rig.handles.map((h) => h.id);
+    this.drives = family.rig.drives?.channel;
     this.take = take;
     this.last = performance.now();
     clearInterval(this.timer);
@@ -92,20 +95,20 @@ class RigHost {
     if (samples === 0) return;
     this.owed -= samples * SAMPLE_S;
     const t = new Float64Array(samples);
-    const running = new Uint8Array(samples);
+    const running = this.drives === undefined ? undefined : new Uint8Array(samples);
     const gauges = Object.fromEntries(this.slots.map((s) => [s, new Float64Array(samples)]));
     const steps = Math.round(SAMPLE_S / RIG_STEP_S);
     for (let i = 0; i < samples; i++) {
       for (let k = 0; k < steps; k++) rig.step(RIG_STEP_S);
       t[i] = rig.time;
-      running[i] = rig.channels['pump'] === 1 ? 1 : 0;
+      if (running) running[i] = rig.channels[this.drives ?? ''] === 1 ? 1 : 0;
       for (const s of this.slots) {
         const column = gauges[s];
         if (column) column[i] = rig.gauge(s);
       }
     }
     const positions = Object.fromEntries(this.handles.map((h) => [h, rig.position(h)]));
-    this.take?.({ t, gauges, running, positions, channels: { ...rig.channels } });
+    this.take?.({ t, gauges, ...(running ? { running } : {}), positions, channels: { ...rig.channels } });
   }
 }
 

@@ -5,7 +5,6 @@ import type {
   JobView,
   Outcome,
   Plan,
-  Procedure,
   SettingDef,
   AdjusterDef,
   FactDef,
@@ -132,7 +131,6 @@ export interface Family extends JobRules {
   figures(plan: Plan, ambient: number): readonly PlanFigure[];
   /** What stands on the ladder; a job may add what it has learned. */
   ladder(plan: Plan, job?: JobView): readonly LadderPart[];
-  procedure(plan: Plan): Procedure;
   /** Findings of a job: from readings, observations and turns to named conclusions. */
   findings(job: JobView): readonly Finding[];
   /** What must be true before "set" can be signed: empty, or what is missing. */
@@ -166,8 +164,5 @@ const OUTCOMES: Readonly<Partial<Record<Outcome, string>>> = {
 /** How a job of this family may end, in words, best first. */
 export const outcomesOf = (family: Pick<Family, 'outcomes'>): readonly (readonly [Outcome, string])[] =>
   Object.entries(family.outcomes ?? OUTCOMES) as [Outcome, string][];
-
-/** Firmness window by family, s; used by live sources. */
-export const FIRM_WINDOW_S = 4;
 
 export type { Finding, SettingDef, AdjusterDef, FactDef, GaugeSlot };

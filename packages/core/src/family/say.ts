@@ -12,7 +12,7 @@ export interface NextMove {
   readonly amount?: string;
   readonly expect?: string;
   readonly why?: string;
-  /** "Stop the pump at X": a bound to watch for, Pa. */
+  /** A bound to stop at, Pa. */
   readonly stopAt?: number;
   readonly stop?: string;
 }

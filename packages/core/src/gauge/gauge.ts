@@ -1,4 +1,5 @@
 import {
+  decimalsFor,
   fromCanonical,
   intervalToCanonical,
   symbolOf,
@@ -95,4 +96,10 @@ export const shownStep = (g: Gauge): number => g.division * g.readable;
 export function asRead(g: Gauge, pa: number): number {
   const step = shownStep(g);
   return Math.round(fromCanonical(pa, g.unit) / step) * step;
+}
+
+/** A pressure in Pa as this gauge shows it, as if it had been typed: text, unit and the value that the text says. */
+export function shownAs(g: Gauge, pa: number): { text: string; unit: string; value: number } {
+  const text = asRead(g, pa).toFixed(decimalsFor(shownStep(g)));
+  return { text, unit: g.unit, value: toCanonical(Number(text), g.unit) };
 }

@@ -1,235 +1,16 @@
-import type { AdjusterPrior } from '../advisor/index.js';
-import type { Gauge } from '../gauge/index.js';
-import type { Limits, Rule } from '../verdict/index.js';
+import * as v from 'valibot';
 import type { ReadingState } from '../trace/index.js';
+import { SCHEMAS, type CorrectBody, type JobBody, type JobKind } from './schema/bodies.js';
 
-/** Which part of the job a reading belongs to. */
-export type Phase = 'found' | 'adjust' | 'left';
-export type Outcome = 'set' | 'left-as-found' | 'restricted' | 'replace' | 'unfinished';
-export type Facts = Readonly<Record<string, string>>;
+export type * from './schema/bodies.js';
+export { OUTCOMES } from './schema/bodies.js';
+export { gaugeSchema, planSchema, saysItsValue } from './schema/values.js';
+export type { ReadingState };
 
-/** A value as it was typed (or taken from a gauge), beside the canonical one. */
-export interface AsTyped {
-  readonly text: string;
-  readonly unit: string;
-  /** Raw and canonical: Pa for pressures, s for times; zero and head are applied by the fold, never here. */
-  readonly value: number;
-}
+export const JOB_KINDS = Object.keys(SCHEMAS) as readonly JobKind[];
 
-/** Where in the procedure an event stands: a stable step key, the pass of the loops around it, the phase. */
-export interface Place {
-  readonly key: string;
-  readonly pass: string;
-  readonly phase?: Phase;
-}
-
-/** What a control shall be set to, solved and bounded, as a versioned whole. */
-export interface Plan {
-  readonly version: number;
-  readonly variant: string;
-  readonly school: string;
-  /** Settings given by a person, oldest first; the rest follow by relation. */
-  readonly given: readonly ({ readonly setting: string } & AsTyped)[];
-  readonly values: Readonly<Record<string, number>>;
-  readonly limits: Readonly<Record<string, Limits>>;
-  readonly plate: Readonly<Record<string, AsTyped>>;
-}
-
-export interface StartedBody {
-  readonly kind: 'started';
-  readonly family: string;
-  readonly familyVersion: number;
-  readonly coreVersion: string;
-  readonly mode: 'work' | 'practice';
-  readonly site: {
-    readonly id: string;
-    readonly name: string;
-    readonly altitude_m: number;
-    /** A barometer read on the day: it beats the altitude. Pa absolute. */
-    readonly barometer_Pa?: number;
-  };
-  readonly control: { readonly id: string; readonly name: string; readonly equipment: string };
-  readonly technician: string;
-  readonly plan: Plan;
-  readonly gauges: Readonly<Record<string, Gauge>>;
-  /** How far each gauge hangs below the point that is meant, m: it reads that much water too high. */
-  readonly heads_m?: Readonly<Record<string, number>>;
-  /** Why a gauge past its date, or one that failed its check, was used, by place. */
-  readonly gaugeReasons?: Readonly<Record<string, string>>;
-  readonly rule: Rule;
-  readonly priors: Readonly<Record<string, AdjusterPrior>>;
-  readonly permits: readonly string[];
-  /** Named on the sheet where readings come from the simulated stand-in. */
-  readonly source?: string;
-}
-
-export interface PlannedBody {
-  readonly kind: 'planned';
-  readonly plan: Plan;
-  readonly reason: string;
-}
-
-export interface GaugeBody {
-  readonly kind: 'gauge';
-  readonly slot: string;
-  readonly gauge: Gauge;
-  readonly reason: string;
-  /** How far it hangs below the point that is meant, m. */
-  readonly head_m?: number;
-}
-
-interface Placed {
-  readonly at: Place;
-  /** The live source's own clock when this was taken, s: its place on the strip. */
-  readonly t_s?: number;
-  /** Facts that taking this step made true. */
-  readonly sets?: Facts;
-}
-
-export interface ZeroBody extends Placed {
-  readonly kind: 'zero';
-  readonly slot: string;
-  readonly before: AsTyped;
-  readonly after: AsTyped;
-  readonly handling: 'carried' | 'adjusted';
-}
-
-export interface ReadBody extends Placed {
-  readonly kind: 'read';
-  readonly setting: string;
-  readonly slot: string;
-  readonly value: AsTyped;
-  /** The needle was beyond what could be read: the true value lies above or below. */
-  readonly bound?: 'above' | 'below';
-  readonly state: 'firm' | 'caught' | 'early' | 'typed';
-  /** For a turning point after another: seconds since the opposite one, on the source's clock. */
-  readonly since_s?: number;
-  /** Samples about it, s and raw Pa, at most 200. */
-  readonly excerpt?: readonly (readonly [number, number])[];
-  /** The recorded trace that it is a figure of: mean of `n` events, standard doubt `u` in Pa. */
-  readonly trace?: { readonly id: string; readonly name: string; readonly n: number; readonly u: number };
-  readonly source?: 'typed' | 'simulated' | 'live';
-}
-
-export interface ObserveBody extends Placed {
-  readonly kind: 'observe';
-  readonly answer: string;
-  readonly seconds?: number;
-  /** A pressure that belongs to the answer, such as where it stalled; raw Pa. */
-  readonly value?: AsTyped;
-  /** What that pressure says of a setting. */
-  readonly bounds?: { readonly setting: string; readonly side: 'above' | 'below' };
-}
-
-export interface TurnBody extends Placed {
-  readonly kind: 'turn';
-  readonly adjuster: string;
-  /** Signed, in the adjuster's own unit (turns, clicks, shims, or Pa for air); clockwise, in or added is positive. */
-  readonly amount: number;
-  readonly text: string;
-  readonly advised?: number;
-  /** For a movement that sought something: whether it came. */
-  readonly reached?: boolean;
-}
-
-export interface DoneBody extends Placed {
-  readonly kind: 'done';
-  readonly count?: number;
-  readonly seconds?: number;
-}
-
-export interface SkipBody extends Placed {
-  readonly kind: 'skip';
-  readonly reason: string;
-}
-
-export interface CorrectBody {
-  readonly kind: 'correct';
-  /** The event corrected; never itself a correction. */
-  readonly corrects: string;
-  readonly reason: string;
-  /** A body of the same kind that takes the original's place; absent = withdrawn. */
-  readonly body?: JobBody;
-}
-
-export interface NoteBody {
-  readonly kind: 'note';
-  readonly text: string;
-  readonly at?: Place;
-}
-
-/** This device holds the job from here on. */
-export interface TakeBody {
-  readonly kind: 'take';
-  readonly reason?: string;
-}
-
-/** Events written by a device that did not hold the job count from here on. */
-export interface AdoptBody {
-  readonly kind: 'adopt';
-  readonly ids: readonly string[];
-}
-
-/** The job is being left early (or ends without setting): restore steps follow, then sign-off. */
-export interface LeaveBody {
-  readonly kind: 'leave';
-  readonly outcome: Outcome;
-  readonly reason: string;
-}
-
-export interface SignBody {
-  readonly kind: 'sign';
-  readonly outcome: Outcome;
-  readonly by: string;
-  readonly coreVersion: string;
-  /** The result as judged at that moment; frozen. */
-  readonly result: unknown;
-}
-
-export interface CountersignBody {
-  readonly kind: 'countersign';
-  readonly by: string;
-  readonly text?: string;
-}
-
-export type JobBody =
-  | StartedBody
-  | PlannedBody
-  | GaugeBody
-  | ZeroBody
-  | ReadBody
-  | ObserveBody
-  | TurnBody
-  | DoneBody
-  | SkipBody
-  | CorrectBody
-  | NoteBody
-  | TakeBody
-  | AdoptBody
-  | LeaveBody
-  | SignBody
-  | CountersignBody;
-
-export type JobKind = JobBody['kind'];
-
-export const JOB_KINDS: readonly JobKind[] = [
-  'started',
-  'planned',
-  'gauge',
-  'zero',
-  'read',
-  'observe',
-  'turn',
-  'done',
-  'skip',
-  'correct',
-  'note',
-  'take',
-  'adopt',
-  'leave',
-  'sign',
-  'countersign',
-];
+/** Prefix of the keys under which what a step lacks is renewed: taken as often as it lapses. */
+export const RENEW = 'renew:';
 
 /** Version of the payloads written by this code. */
 export const PAYLOAD_VERSION = 1;
@@ -251,4 +32,91 @@ export interface JobEvent<B extends JobBody = JobBody> {
   readonly body: B;
 }
 
-export type { ReadingState };
+const text = v.pipe(v.string('is no text'), v.minLength(1, 'is empty'), v.maxLength(100, 'is too long'));
+const envelope = v.object({
+  id: text,
+  job: text,
+  version: v.pipe(v.number('is no number'), v.integer('is no whole number'), v.minValue(1, 'is none')),
+  after: v.nullish(v.string('is no text'), null),
+  device: text,
+  author: text,
+  wall: v.pipe(
+    v.string('is no text'),
+    v.regex(/^\d{4}-\d{2}-\d{2}T/, 'is no time'),
+    v.check((w) => Number.isFinite(Date.parse(w)), 'is no time'),
+  ),
+  mono: v.pipe(v.number('is no number'), v.finite('is not finite')),
+  body: v.object({ kind: v.string('is no text') }),
+});
+
+/** Steps from one version of a payload to the next, by kind; the newest code reads every older version through them. */
+type Upcast = (body: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
+const UPCASTS: readonly Readonly<Partial<Record<JobKind, Upcast>>>[] = [];
+
+/** An event read by its schemas, or what about it does not fit. */
+export type Parsed =
+  | { readonly ok: true; readonly event: JobEvent }
+  | { readonly ok: false; readonly event: JobEvent; readonly reason: string };
+
+const known = new WeakMap<object, Parsed>();
+
+/**
+ * Reads whatever came as an event: total. What it is not is said in words: `read.value.unit is no unit known here.`
+ * The same object is read once.
+ */
+export function parseEvent(raw: unknown): Parsed {
+  if (typeof raw !== 'object' || raw === null) return misread(raw, 'It is no event.');
+  const before = known.get(raw);
+  if (before) return before;
+  const parsed = parseAnew(raw);
+  known.set(raw, parsed);
+  return parsed;
+}
+
+function parseAnew(raw: object): Parsed {
+  const outer = v.safeParse(envelope, raw, { abortEarly: true });
+  if (!outer.success) return misread(raw, said('event', outer.issues[0]));
+  const event = outer.output;
+  if (event.version > PAYLOAD_VERSION)
+    return misread(
+      raw,
+      `It was written by a newer version (${event.version}); this one knows ${PAYLOAD_VERSION}.`,
+    );
+  const body = parseBody((raw as { body: Readonly<Record<string, unknown>> }).body, event.version);
+  return body.ok
+    ? { ok: true, event: { ...event, body: body.body } }
+    : { ok: false, event: raw as JobEvent, reason: body.reason };
+}
+
+/** Reads a payload by the schema of its kind, brought up to the newest version first. */
+export function parseBody(
+  raw: Readonly<Record<string, unknown>>,
+  version = PAYLOAD_VERSION,
+): { readonly ok: true; readonly body: JobBody } | { readonly ok: false; readonly reason: string } {
+  const kind = raw['kind'] as JobKind;
+  if (typeof kind !== 'string' || !Object.hasOwn(SCHEMAS, kind))
+    return { ok: false, reason: `"${String(kind).slice(0, 40)}" is no kind of event.` };
+  let now = raw;
+  for (let at = version; at < PAYLOAD_VERSION; at++) now = UPCASTS[at - 1]?.[kind]?.(now) ?? now;
+  const read = v.safeParse(SCHEMAS[kind], now, { abortEarly: true });
+  if (!read.success) return { ok: false, reason: said(kind, read.issues[0]) };
+  if (read.output.kind !== 'correct') return { ok: true, body: read.output };
+  const { body: inner, ...rest } = read.output;
+  if (inner === undefined) return { ok: true, body: rest satisfies CorrectBody };
+  const replaced = inner['kind'] === 'correct' ? undefined : parseBody(inner, version);
+  if (!replaced) return { ok: false, reason: 'A correction cannot correct a correction.' };
+  return replaced.ok ? { ok: true, body: { ...rest, body: replaced.body } } : replaced;
+}
+
+const said = (about: string, issue: v.BaseIssue<unknown>): string => {
+  const path = [about, ...(issue.path ?? []).map((p) => String(p.key).slice(0, 40))].join('.');
+  return `${path} ${/^(is|has|says) /.test(issue.message) ? issue.message : 'is not what it must be'}.`;
+};
+
+const misread = (raw: unknown, reason: string): Parsed => ({
+  ok: false,
+  event: (typeof raw === 'object' && raw !== null
+    ? raw
+    : { id: '', body: { kind: String(raw) } }) as JobEvent,
+  reason,
+});

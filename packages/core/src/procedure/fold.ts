@@ -1,23 +1,25 @@
 import type { Gauge } from '../gauge/index.js';
-import type {
-  AsTyped,
-  CorrectBody,
-  Facts,
-  JobBody,
-  JobEvent,
-  LeaveBody,
-  ObserveBody,
-  Plan,
-  ReadBody,
-  SignBody,
-  StartedBody,
-  TurnBody,
-  ZeroBody,
-  Place,
-  SkipBody,
-  DoneBody,
-  NoteBody,
-  CountersignBody,
+import {
+  parseEvent,
+  RENEW,
+  type AsTyped,
+  type CorrectBody,
+  type CountersignBody,
+  type Facts,
+  type JobBody,
+  type JobEvent,
+  type LeaveBody,
+  type NoteBody,
+  type ObserveBody,
+  type Place,
+  type PlacedBody,
+  type Plan,
+  type ReadBody,
+  type SignBody,
+  type SkipBody,
+  type StartedBody,
+  type TurnBody,
+  type ZeroBody,
 } from './events.js';
 
 /** Facts are believed for this long without an event, ms. */
@@ -74,6 +76,8 @@ export interface JobState {
   /** When each fact came to the value that it has. */
   readonly factsFrom: Map<string, Moment>;
   holder?: string;
+  /** What whoever holds the job is licensed to adjust. */
+  permits: readonly string[];
   lastWall?: string;
   lastDevice?: string;
   leaving?: Kept<LeaveBody>;
@@ -82,8 +86,6 @@ export interface JobState {
   readonly aside: SetAside[];
   readonly ids: Set<string>;
 }
-
-export type PlacedBody = ZeroBody | ReadBody | ObserveBody | TurnBody | DoneBody | SkipBody;
 
 /** The state of a job of which nothing is known yet. */
 export const emptyState = (job: string): JobState => ({
@@ -100,6 +102,7 @@ export const emptyState = (job: string): JobState => ({
   taken: new Map(),
   facts: new Map(),
   factsFrom: new Map(),
+  permits: [],
   aside: [],
   ids: new Set(),
 });
@@ -107,19 +110,35 @@ export const emptyState = (job: string): JobState => ({
 /** Kinds that may follow a sign-off. */
 const AFTER_SIGN = new Set(['note', 'countersign', 'take']);
 
-/** Whether facts confirmed at `then` on one device still hold at `now` on another (or the same). */
+/** Whether facts confirmed at `then` on one device still hold at `now` on another (or the same); a clock set back ends them too. */
 export const factsHold = (
   then: { wall: string; device: string },
   now: { wall: string; device: string },
-): boolean => then.device === now.device && Date.parse(now.wall) - Date.parse(then.wall) <= FACT_LAPSE_MS;
+): boolean =>
+  then.device === now.device && Math.abs(Date.parse(now.wall) - Date.parse(then.wall)) <= FACT_LAPSE_MS;
+
+/** What a family knows of an entry that the log alone does not: why it does not fit, or undefined where it does. */
+export type Check = (state: JobState, body: JobBody) => string | undefined;
+
+interface How {
+  /** Written by a device that did not hold the job, and adopted since. */
+  readonly adopted?: boolean;
+  readonly check?: Check | undefined;
+}
 
 /**
- * Take one event into the state: constant time, total. An event that does not fit is set aside with a reason.
+ * Take one event into the state: constant time, total. Whatever comes that does not fit is set aside with a reason.
  * A correction is only noted here; its effect on what it corrects comes from a whole `fold`.
  */
-export function apply(state: JobState, event: JobEvent, adopted = false): void {
+export function apply(state: JobState, raw: unknown, how: How = {}): void {
+  const parsed = parseEvent(raw);
+  if (parsed.ok) return applyParsed(state, parsed.event, how);
+  state.aside.push({ event: parsed.event, reason: parsed.reason });
+}
+
+function applyParsed(state: JobState, event: JobEvent, how: How): void {
   if (state.ids.has(event.id)) return;
-  const reason = misfit(state, event, adopted);
+  const reason = misfit(state, event, how);
   if (reason !== undefined) {
     state.aside.push({ event, reason });
     return;
@@ -139,26 +158,39 @@ export function apply(state: JobState, event: JobEvent, adopted = false): void {
   take(state, event, ++state.order);
 }
 
-function misfit(state: JobState, event: JobEvent, adopted: boolean): string | undefined {
+/** Reason of entries that `adopt` lets count. */
+export const NOT_HELD = 'Another device held the job; adopt it to let it count.';
+
+function misfit(state: JobState, event: JobEvent, { adopted, check }: How): string | undefined {
   const { body } = event;
   if (event.job !== state.job) return 'It belongs to another job.';
   if (body.kind === 'started') return state.started ? 'The job was already started.' : undefined;
   if (!state.started) return 'The job was not started yet.';
   if (state.signed && !AFTER_SIGN.has(body.kind)) return 'The job was signed; it is frozen.';
-  if (!adopted && body.kind !== 'take' && body.kind !== 'adopt' && body.kind !== 'countersign') {
-    if (state.holder !== event.device) return 'Another device held the job; adopt it to let it count.';
-  }
+  if (!adopted && !ANY_DEVICE.has(body.kind) && state.holder !== event.device) return NOT_HELD;
   if ('slot' in body && body.kind !== 'gauge' && !state.gauges.has(body.slot))
     return `No gauge is in the place "${body.slot}".`;
-  if (body.kind === 'read' && !Number.isFinite(body.value.value)) return 'The reading is not a number.';
-  if (body.kind === 'turn' && !Number.isFinite(body.amount)) return 'The amount turned is not a number.';
-  if (body.kind === 'zero' && !(Number.isFinite(body.before.value) && Number.isFinite(body.after.value)))
-    return 'The zero is not a number.';
   if (body.kind === 'countersign' && !state.signed) return 'It is not signed yet.';
-  if (body.kind === 'correct') {
-    if (!state.ids.has(body.corrects)) return 'It corrects an event that is not here.';
-    if (body.body?.kind === 'correct') return 'A correction cannot correct a correction.';
-  }
+  if (body.kind === 'correct') return misfitOfCorrection(state, body);
+  if (isPlaced(body) && isTaken(state, body)) return 'This step was taken already.';
+  return check?.(state, body);
+}
+
+/** Kinds that a device may write without holding the job. */
+const ANY_DEVICE = new Set(['take', 'adopt', 'countersign']);
+
+const PLACED = new Set(['zero', 'read', 'observe', 'turn', 'done', 'skip']);
+const isPlaced = (body: JobBody): body is PlacedBody => PLACED.has(body.kind);
+
+/** Whether something stands at a place that one entry fills; a skip gives way to the real thing, and renewals repeat. */
+function isTaken(state: JobState, { at, kind }: PlacedBody): boolean {
+  if (at.key.startsWith(RENEW)) return false;
+  const there = state.taken.get(at.key)?.get(at.pass);
+  return there?.some((k) => kind === 'skip' || k.body.kind !== 'skip') ?? false;
+}
+
+function misfitOfCorrection(state: JobState, body: CorrectBody): string | undefined {
+  if (!state.ids.has(body.corrects)) return 'It corrects an event that is not here.';
   return undefined;
 }
 
@@ -177,6 +209,7 @@ function take(state: JobState, event: JobEvent, order: number): void {
       state.started = keep(body);
       state.openingPlan = state.plan = body.plan;
       state.holder = event.device;
+      state.permits = body.permits;
       for (const [slot, gauge] of Object.entries(body.gauges))
         state.gauges.set(slot, [{ gauge, from: order, head_m: body.heads_m?.[slot] ?? 0 }]);
       return;
@@ -211,6 +244,7 @@ function take(state: JobState, event: JobEvent, order: number): void {
       return;
     case 'take':
       state.holder = event.device;
+      if (body.permits) state.permits = body.permits;
       return;
     case 'leave':
       state.leaving = keep(body);
@@ -253,49 +287,95 @@ function listOf<T>(map: Map<string, T[]>, key: string): T[] {
  * Fold a whole log in its order (the server's sequence, then what is unsent): corrections take their originals' places,
  * adopted events count where the adoption stands.
  */
-export function fold(job: string, events: readonly JobEvent[]): JobState {
+export function fold(job: string, raw: readonly unknown[], check?: Check): JobState {
   const state = emptyState(job);
+  const events: JobEvent[] = [];
+  for (const r of raw) {
+    const parsed = parseEvent(r);
+    if (parsed.ok) events.push(parsed.event);
+    else state.aside.push({ event: parsed.event, reason: parsed.reason });
+  }
   if (!events.some((e) => e.body.kind === 'correct' || e.body.kind === 'adopt')) {
-    for (const e of events) apply(state, e);
+    for (const e of events) applyParsed(state, e, { check });
     return state;
   }
+  const corrections = standing(job, events, check);
   const known = new Map(events.map((e) => [e.id, e]));
-  const corrections = new Map<string, JobEvent<CorrectBody>>();
-  const dry = emptyState(job);
-  for (const e of events) {
-    apply(dry, e);
-    // Only a correction that fits counts: not one after the sign-off, nor one by a device that does not hold the job.
-    if (e.body.kind === 'correct' && dry.ids.has(e.id)) {
-      const original = known.get(e.body.corrects);
-      if (original && original.body.kind !== 'correct' && sameKind(original, e.body))
-        corrections.set(original.id, e as JobEvent<CorrectBody>);
-    }
-  }
   for (const e of events) {
     const by = corrections.get(e.id);
-    if (e.body.kind === 'correct' && !sameKind(known.get(e.body.corrects), e.body)) {
-      state.aside.push({ event: e, reason: 'A correction must be of the same kind as what it corrects.' });
-      continue;
+    if (e.body.kind === 'correct' && state.ids.has(e.body.corrects)) {
+      const wrong = unlike(known.get(e.body.corrects), e.body);
+      if (wrong !== undefined) {
+        state.aside.push({ event: e, reason: wrong });
+        continue;
+      }
     }
-    if (by) {
+    if (by && !state.ids.has(e.id)) {
       state.corrections.push({ original: e, by });
-      if (by.body.body) apply(state, { ...e, body: by.body.body });
+      if (by.body.body) applyParsed(state, { ...e, body: by.body.body }, { check });
+      // Withdrawn: it is known, and fills no place.
       else state.ids.add(e.id);
-    } else apply(state, e);
-    if (e.body.kind === 'adopt') adopt(state, e.body.ids);
+    } else applyParsed(state, e, { check });
+    if (e.body.kind === 'adopt' && state.ids.has(e.id)) adopt(state, e.body.ids, check);
   }
   return state;
 }
 
-const sameKind = (original: JobEvent | undefined, c: CorrectBody): boolean =>
-  original !== undefined && (c.body === undefined || c.body.kind === original.body.kind);
+/**
+ * The newest correction of every event that has one. Only those that fit count: not one after the sign-off, nor one by a device that
+ * does not hold the job, nor one of what was itself set aside.
+ */
+function standing(
+  job: string,
+  events: readonly JobEvent[],
+  check: Check | undefined,
+): ReadonlyMap<string, JobEvent<CorrectBody>> {
+  const known = new Map(events.map((e) => [e.id, e]));
+  const corrections = new Map<string, JobEvent<CorrectBody>>();
+  const dry = emptyState(job);
+  for (const e of events) {
+    applyParsed(dry, e, { check });
+    if (e.body.kind === 'adopt' && dry.ids.has(e.id)) adopt(dry, e.body.ids, check);
+    if (e.body.kind !== 'correct' || !dry.ids.has(e.id)) continue;
+    const original = known.get(e.body.corrects);
+    if (!original || unlike(original, e.body) !== undefined) continue;
+    corrections.set(original.id, e as JobEvent<CorrectBody>);
+    if (!e.body.body) free(dry, original);
+  }
+  return corrections;
+}
 
-function adopt(state: JobState, ids: readonly string[]): void {
+/** What was withdrawn leaves its place, so that the step can be taken anew. */
+function free(state: JobState, { id, body }: JobEvent): void {
+  if (!isPlaced(body)) return;
+  const passes = state.taken.get(body.at.key);
+  const left = passes?.get(body.at.pass)?.filter((k) => k.id !== id) ?? [];
+  if (left.length > 0) passes?.set(body.at.pass, left);
+  else passes?.delete(body.at.pass);
+}
+
+/** Why a correction cannot take the place of what it corrects; undefined where it can. */
+function unlike(original: JobEvent | undefined, { body }: CorrectBody): string | undefined {
+  if (!original || original.body.kind === 'correct') return 'A correction cannot correct a correction.';
+  if (!UNDOABLE.has(original.body.kind)) return `What was ${original.body.kind} is not corrected.`;
+  if (!body) return undefined;
+  if (body.kind !== original.body.kind) return 'A correction must be of the same kind as what it corrects.';
+  if (!isPlaced(body) || !isPlaced(original.body)) return undefined;
+  const [a, b] = [body.at, original.body.at];
+  return a.key === b.key && a.pass === b.pass && a.phase === b.phase
+    ? undefined
+    : 'A correction stands at the place of what it corrects.';
+}
+
+/** Kinds of entries that may be corrected or withdrawn. */
+const UNDOABLE = new Set<string>([...PLACED, 'note', 'gauge', 'planned', 'leave']);
+
+function adopt(state: JobState, ids: readonly string[], check: Check | undefined): void {
   const wanted = new Set(ids);
-  const adopted = state.aside.filter((a) => wanted.has(a.event.id));
-  const left = state.aside.filter((a) => !wanted.has(a.event.id));
+  const adopted = state.aside.filter((a) => wanted.has(a.event.id) && a.reason === NOT_HELD);
+  const left = state.aside.filter((a) => !adopted.includes(a));
   state.aside.splice(0, state.aside.length, ...left);
-  for (const a of adopted) apply(state, a.event, true);
+  for (const a of adopted) apply(state, a.event, { adopted: true, check });
 }
 
 /** A growing log with its state: appends in constant time, folds anew only where a correction or adoption demands it. */
@@ -303,6 +383,7 @@ export class JobLog {
   private list: JobEvent[] = [];
   private folded: JobState;
   private bumped = 0;
+  private check: Check | undefined;
 
   constructor(
     readonly job: string,
@@ -325,18 +406,30 @@ export class JobLog {
     return this.bumped;
   }
 
+  /** From here on what the family does not know is set aside too; said once its family is here, harmless to say again. */
+  judgeBy(check: Check): void {
+    if (this.check === check) return;
+    this.check = check;
+    this.refold();
+  }
+
   append(event: JobEvent): void {
     this.list.push(event);
     this.bumped++;
-    if (event.body.kind === 'correct' || event.body.kind === 'adopt') this.folded = fold(this.job, this.list);
-    else apply(this.folded, event);
+    const kind = parseEvent(event).event.body.kind;
+    if (kind === 'correct' || kind === 'adopt') this.refold();
+    else apply(this.folded, event, { check: this.check });
   }
 
   /** Replace the whole log, for instance when the server's sequence differs from the local one. */
   replace(events: readonly JobEvent[]): void {
     this.list = [...events];
     this.bumped++;
-    this.folded = fold(this.job, this.list);
+    this.refold();
+  }
+
+  private refold(): void {
+    this.folded = fold(this.job, this.list, this.check);
   }
 }
 

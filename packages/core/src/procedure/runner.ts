@@ -1,5 +1,5 @@
-import type { Facts, Phase, Place } from './events.js';
-import type { Kept, PlacedBody } from './fold.js';
+import { RENEW, type Facts, type Phase, type Place, type PlacedBody } from './events.js';
+import type { Kept } from './fold.js';
 import {
   inside,
   type Branch,
@@ -10,7 +10,8 @@ import {
   type Until,
   type Words,
 } from './step.js';
-import type { JobView } from './view.js';
+import type { JobView } from './job.js';
+import type { FoldedJob } from './view.js';
 
 /** One line of the walk: a step at its pass, and what was taken there. */
 export interface WalkItem {
@@ -42,9 +43,6 @@ export interface Offer {
   readonly finished: boolean;
 }
 
-/** Prefix of the keys under which missing facts are renewed. */
-export const RENEW = 'renew:';
-
 export const placeOf = (item: WalkItem, phase?: Phase): Place => ({
   key: item.step.key,
   pass: item.pass,
@@ -59,7 +57,7 @@ export const skippable = (step: Step): boolean =>
   !step.cautions?.length && !step.sets && step.kind !== 'turn';
 
 /** What is offered next for this job by this procedure. */
-export function offer(procedure: Procedure, job: JobView): Offer {
+export function offer(procedure: Procedure, job: FoldedJob): Offer {
   const walker = new Walker(job);
   const nodes = job.state.leaving ? procedure.restore : [...procedure.body, ...procedure.restore];
   if (job.state.leaving) walker.history(procedure.body);
@@ -72,13 +70,13 @@ export function offer(procedure: Procedure, job: JobView): Offer {
     walk: walker.items,
     now,
     missing: now ? missingFacts(now.step, job) : [],
-    permit: now?.step.permit && !job.started.permits.includes(now.step.permit) ? now.step.permit : undefined,
+    permit: now?.step.permit && !job.permits.includes(now.step.permit) ? now.step.permit : undefined,
     finished: now === undefined,
   };
 }
 
 /** A gauge that was changed is zeroed before it is read: the step for it comes in front. */
-function zeroFirst(job: JobView, now: WalkItem | undefined): WalkItem | undefined {
+function zeroFirst(job: FoldedJob, now: WalkItem | undefined): WalkItem | undefined {
   if (now?.step.kind !== 'read' || !job.zeroDue(now.step.slot)) return now;
   const { slot } = now.step;
   const label = job.gauge(slot)?.label ?? 'the gauge';
@@ -93,14 +91,14 @@ function zeroFirst(job: JobView, now: WalkItem | undefined): WalkItem | undefine
   return { step, pass: now.pass, status: 'now', taken: [] };
 }
 
-function missingFacts(step: Step, job: JobView): Missing[] {
+function missingFacts(step: Step, job: FoldedJob): Missing[] {
   return Object.entries(step.needs ?? {})
     .filter(([fact, wanted]) => job.fact(fact) !== wanted)
     .map(([fact, wanted]) => missingOf(fact, wanted, job));
 }
 
 /** What to do so that a fact holds. */
-export function missingOf(fact: string, wanted: string, job: JobView): Missing {
+export function missingOf(fact: string, wanted: string, job: FoldedJob): Missing {
   const def = job.rules.facts[fact]?.[wanted];
   return {
     fact,
@@ -124,13 +122,13 @@ const keysOf = (() => {
   };
 })();
 
-const isStep = (node: Node): node is Step => node.kind !== 'branch' && node.kind !== 'until';
+export const isStep = (node: Node): node is Step => node.kind !== 'branch' && node.kind !== 'until';
 
 class Walker {
   readonly items: WalkItem[] = [];
   private stopped = false;
 
-  constructor(private readonly job: JobView) {}
+  constructor(private readonly job: FoldedJob) {}
 
   /** Walk a list of nodes at one pass; afterwards `stopped` says whether a step was found to do. */
   list(nodes: readonly Node[], pass: string, closed = false): void {
@@ -233,7 +231,8 @@ function statusOf(step: Step, taken: readonly Kept<PlacedBody>[]): 'done' | 'ski
   return skipped ? 'skipped' : undefined;
 }
 
-function completes(step: Step, body: PlacedBody): boolean {
+/** Whether an entry is what a step asks for. */
+export function completes(step: Step, body: PlacedBody): boolean {
   switch (step.kind) {
     case 'confirm':
     case 'note':
@@ -241,13 +240,15 @@ function completes(step: Step, body: PlacedBody): boolean {
     case 'count':
       return body.kind === 'done';
     case 'zero':
-      return body.kind === 'zero';
+      return body.kind === 'zero' && body.slot === step.slot;
     case 'read':
-      return body.kind === 'read' || (body.kind === 'observe' && isOneOf(step.instead, body.answer));
+      return body.kind === 'read'
+        ? body.setting === step.setting
+        : body.kind === 'observe' && isOneOf(step.instead, body.answer);
     case 'observe':
       return body.kind === 'observe' && isOneOf(step.choices, body.answer);
     case 'turn':
-      return body.kind === 'turn';
+      return body.kind === 'turn' && body.adjuster === step.adjuster;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Gauge } from '../gauge/index.js';
 import type { Facts, Phase } from './events.js';
-import type { JobView } from './view.js';
+import type { JobView } from './job.js';
 
 /** Words that may depend on how the job stands. */
 export type Words = string | ((job: JobView) => string);
@@ -60,7 +60,7 @@ export interface ReadStep extends Face {
   readonly catch: Catch;
   /** What may happen in place of the reading. */
   readonly instead?: readonly Choice[];
-  /** Carry "stop the pump at X" with this step. */
+  /** Carry what must not be passed with this step: stop at X. */
   readonly watched?: boolean;
 }
 /** A contact that can be seen to change: on a meter, or on a channel of a live source. */

@@ -1,4 +1,4 @@
-import { advise, believe, type Advice, type Aim, type Belief, type Happening } from '../advisor/index.js';
+import { believe, type Advice, type Aim, type Belief } from '../advisor/index.js';
 import {
   columnOf,
   dimensionOf,
@@ -7,7 +7,6 @@ import {
   spanError,
   spanOf,
   zeroState,
-  type Budget,
   type BudgetInput,
   type Gauge,
   type ZeroState,
@@ -15,32 +14,13 @@ import {
 import { convert, showInterval, showWithUnit } from '../quantity/index.js';
 import { waterHead } from '../reckon/index.js';
 import { decide, insidePlain, type Limits, type Rule, type Verdict } from '../verdict/index.js';
-import { combineBudgets, timingBudget } from './budgets.js';
+import { adviceOf, historyOf, priorOf } from './advice.js';
+import { figureByRelation, figureByTiming } from './figures.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
 import { factsHold, type JobState, type Kept, type Moment } from './fold.js';
-import {
-  unitOf,
-  type AdjusterDef,
-  type GaugeSlot,
-  type JobRules,
-  type SettingDef,
-  type TimeLimit,
-} from './rules.js';
-
-/** One figure of the sheet: found or left, with its uncertainty. Canonical units. */
-export interface Figure {
-  readonly setting: string;
-  readonly value: number;
-  readonly n: number;
-  readonly budget: Budget;
-  readonly ids: readonly string[];
-}
-
-/** A reading as corrected by the fold. */
-export interface Corrected {
-  readonly kept: Kept<ReadBody>;
-  readonly value: number;
-}
+import type { Corrected, Figure, JobView } from './job.js';
+import { unitOf, type JobRules, type SettingDef } from './rules.js';
+import type { AdjusterDef, GaugeSlot, TimeLimit } from './settings.js';
 
 /** How well the height between a gauge and its point is known, m [common practice, no source]. */
 const HEIGHT_DOUBT_M = 0.02;
@@ -55,7 +35,7 @@ export interface Now {
  * A job as its family sees it: every derived figure, verdict, belief and advice, from the folded log.
  * Made anew for each revision of the log; remembers what it has worked out.
  */
-export class JobView {
+export class FoldedJob implements JobView {
   private readonly memo = new Map<string, unknown>();
   readonly started: StartedBody;
 
@@ -74,6 +54,11 @@ export class JobView {
 
   get opening(): Plan {
     return this.state.openingPlan ?? this.started.plan;
+  }
+
+  /** What whoever holds the job is licensed to adjust. */
+  get permits(): readonly string[] {
+    return this.state.permits;
   }
 
   get rule(): Rule {
@@ -302,7 +287,7 @@ export class JobView {
     return this.once(`figure ${setting} ${when}`, () => {
       const def = this.setting(setting);
       if (def.had === 'relation') return this.byRelation(def, when);
-      if (def.had === 'timing') return this.byTiming(def, when);
+      if (def.had === 'timing') return figureByTiming(this, def, when);
       if (def.had === 'derived') {
         const d = def.derive?.(this, when);
         return d && { setting, ...d };
@@ -359,8 +344,7 @@ export class JobView {
   belief(adjuster: string): Belief {
     return this.once(`belief ${adjuster}`, () => {
       const def = this.adjuster(adjuster);
-      const prior = this.started.priors[adjuster] ?? def.prior;
-      return believe(prior, this.history(def));
+      return believe(priorOf(this, def), historyOf(this, this.rules, def));
     });
   }
 
@@ -377,32 +361,7 @@ export class JobView {
   }
 
   advice(adjuster: string): Advice {
-    return this.once(`advice ${adjuster}`, () => {
-      const { quantum, largest } = this.adjuster(adjuster);
-      const aims = this.aims(adjuster);
-      const standing: Record<string, number> = {};
-      for (const { setting } of aims) {
-        const f = this.figure(setting, 'left');
-        if (f) standing[setting] = f.value;
-      }
-      const advice = advise(this.belief(adjuster), aims, { quantum, largest }, standing);
-      return advice.stop === null && this.toAndFro(adjuster, advice.turns)
-        ? {
-            stop: 'in-limits',
-            perTurn: advice.perTurn,
-            because: 'To and fro, one step carries it across its limits: by hand it cannot be set nearer.',
-          }
-        : advice;
-    });
-  }
-
-  /** This very step was taken, taken back, and would now be taken again: nothing between was found. */
-  private toAndFro(adjuster: string, next: number): boolean {
-    const from = this.rules.learnsFrom?.(this, adjuster) ?? 0;
-    const [there, back] = this.state.turns
-      .filter((t) => t.body.adjuster === adjuster && t.order > from)
-      .slice(-2);
-    return there?.body.amount === next && back?.body.amount === -next;
+    return this.once(`advice ${adjuster}`, () => adviceOf(this, this.rules, adjuster));
   }
 
   /** The unit a setting is said in. */
@@ -431,33 +390,6 @@ export class JobView {
     return showInterval(value, { unit: this.unitOf(setting), step: this.step(setting) });
   }
 
-  private history(def: AdjusterDef): readonly Happening[] {
-    const out: { order: number; what: Happening }[] = [];
-    for (const t of this.state.turns)
-      if (t.body.adjuster === def.id) out.push({ order: t.order, what: { turn: t.body.amount } });
-    for (const { setting } of def.prior.moves) {
-      const s = this.setting(setting);
-      for (const r of this.readings(setting)) {
-        const gauge = this.gauge(r.kept.body.slot, r.kept.order);
-        const step = gauge ? spanOf(gauge).readableStep : 0;
-        const sd = Math.hypot(s.repeatability.sd, s.caught, step / Math.sqrt(12));
-        out.push({ order: r.kept.order, what: { setting, value: r.value, sd } });
-      }
-      for (const o of this.state.observations) {
-        if (o.body.bounds?.setting !== setting || !o.body.value) continue;
-        // A one-sided reading: the setting lies somewhat beyond it, by how much is not known.
-        const sd = 0.04 * Math.abs(o.body.value.value);
-        const value = o.body.value.value + (o.body.bounds.side === 'above' ? sd : -sd);
-        out.push({ order: o.order, what: { setting, value, sd } });
-      }
-    }
-    const from = this.rules.learnsFrom?.(this, def.id) ?? 0;
-    return out
-      .filter((x) => x.order > from)
-      .sort((a, b) => a.order - b.order)
-      .map((x) => x.what);
-  }
-
   /** Settings being worked out right now: two that follow from each other must not be asked in a circle. */
   private readonly working = new Set<string>();
 
@@ -465,50 +397,10 @@ export class JobView {
     if (this.working.has(def.id)) return undefined;
     this.working.add(def.id);
     try {
-      return this.related(def, when);
+      return figureByRelation(this, this.rules, def, when);
     } finally {
       this.working.delete(def.id);
     }
-  }
-
-  private related(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
-    for (const r of this.rules.relations) {
-      const own = r.terms[def.id];
-      if (!r.hard || own === undefined) continue;
-      const others = Object.entries(r.terms).filter(([id]) => id !== def.id);
-      const parts = others.map(([id, c]) => ({ c: c / own, f: this.figure(id, when) }));
-      if (parts.some((p) => !p.f)) continue;
-      let value = (r.equals + (r.plus?.(this.plan) ?? 0)) / own;
-      for (const { c, f } of parts) value -= c * (f?.value ?? 0);
-      return {
-        setting: def.id,
-        value,
-        n: Math.min(...parts.map((p) => p.f?.n ?? 0)),
-        ids: parts.flatMap((p) => p.f?.ids ?? []),
-        budget: combineBudgets(parts.map((p) => ({ factor: p.c, budget: p.f?.budget }))),
-      };
-    }
-    return undefined;
-  }
-
-  private byTiming(def: SettingDef, when: 'found' | 'left'): Figure | undefined {
-    const source = def.from ?? def.id;
-    const moved = this.lastMove(source);
-    const set = this.state.reads.filter(
-      (r) =>
-        r.body.setting === source &&
-        r.body.since_s !== undefined &&
-        (when === 'found' ? r.body.at.phase === 'found' : r.order > moved),
-    );
-    if (set.length === 0) return undefined;
-    const values = set.map((r) => r.body.since_s ?? 0);
-    return {
-      setting: def.id,
-      value: mean(values),
-      n: values.length,
-      ids: set.map((r) => r.id),
-      budget: timingBudget(values, def.repeatability),
-    };
   }
 
   private once<T>(key: string, work: () => T): T {

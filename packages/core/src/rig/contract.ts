@@ -31,7 +31,7 @@ export interface Rig {
   readonly time: number;
   /** What the gauge in a place shows, Pa: its own zero error and noise included. */
   gauge(slot: string): number;
-  /** State channels: pump 0/1, contact 0/1 … */
+  /** State channels by name: 0 or 1, or what a display shows. */
   readonly channels: Readonly<Record<string, number>>;
   set(handle: string, value: number): void;
   position(handle: string): number;
@@ -64,7 +64,15 @@ export interface MeterDef {
   readonly shows: readonly [string, string];
 }
 
+/** What drives the pressure up, where something does: a channel that is 1 while it runs, and the words that stop it. */
+export interface Drives {
+  readonly channel: string;
+  /** `Stop the pump`. */
+  readonly stop: string;
+}
+
 export interface RigModel {
+  readonly drives?: Drives;
   readonly meters?: readonly MeterDef[];
   /** Runs worth recording, the usual one first. */
   readonly scenarios: readonly Scenario[];

@@ -1,33 +1,30 @@
-import { asRead, spanOf } from '../gauge/index.js';
-import { sayAmount, sheetOf, type Family } from '../family/index.js';
+import { shownAs } from '../gauge/index.js';
+import { entries, Turnings, turningOf, watchOf, type Entry, type Hands } from '../entries/index.js';
+import { sayAmount, type Family } from '../family/index.js';
 import {
+  checkOf,
+  FoldedJob,
+  instrumentOf,
   JobLog,
-  JobView,
   offer,
   PAYLOAD_VERSION,
-  placeOf,
-  RENEW,
-  instrumentOf,
   type Display,
-  type AsTyped,
   type JobBody,
   type JobEvent,
-  type Outcome,
-  type Place,
   type ObserveStep,
+  type Outcome,
   type ReadStep,
-  type TurnStep,
   type StartedBody,
+  type TurnStep,
+  type WalkItem,
 } from '../procedure/index.js';
-import { decimalsFor, toCanonical } from '../quantity/index.js';
 import { RIG_STEP_S, runRig, type Rig } from '../rig/index.js';
-import { Catcher, type Caught } from '../trace/index.js';
-import { CORE_VERSION } from '../version.js';
+import { Catcher, type Caught, type CatchOptions } from '../trace/index.js';
 
 /** What a scripted job came to. */
 export interface ScriptedJob {
   readonly log: JobLog;
-  readonly view: JobView;
+  readonly view: FoldedJob;
   readonly outcome: Outcome;
   readonly truth: Readonly<Record<string, number>>;
   readonly adjustments: number;
@@ -62,7 +59,7 @@ export class ScriptedTechnician {
   private clock = 0;
   private count = 0;
   private readonly unsafe: string[] = [];
-  private lastTurning: { kind: 'low' | 'high'; t: number } | undefined;
+  private readonly turnings = new Turnings();
 
   constructor(
     private readonly family: Family,
@@ -72,12 +69,13 @@ export class ScriptedTechnician {
   ) {
     this.job = who.job ?? '00000000-0000-7000-8000-000000000001';
     this.log = new JobLog(this.job);
+    this.log.judgeBy(checkOf(family));
     this.write(started);
   }
 
   /** The job as it stands. */
-  view(): JobView {
-    return new JobView(this.family, this.log.state, this.now());
+  view(): FoldedJob {
+    return new FoldedJob(this.family, this.log.state, this.now());
   }
 
   /** Take steps until the job can be signed, then sign it as the family recommends. */
@@ -91,13 +89,7 @@ export class ScriptedTechnician {
         const { outcome } = this.family.recommend(view);
         if (outcome === 'set' && this.family.unproved(view).length > 0)
           this.unsafe.push('signed as set while unproved');
-        this.write({
-          kind: 'sign',
-          outcome,
-          by: 'script',
-          coreVersion: CORE_VERSION,
-          result: sheetOf(this.family, view),
-        });
+        this.make(entries.signed(this.family, view, outcome, this.who.name ?? 'script'));
         ended = outcome;
         break;
       }
@@ -124,22 +116,12 @@ export class ScriptedTechnician {
     return true;
   }
 
-  private take(view: JobView, offered: ReturnType<typeof offer>): void {
+  private take(view: FoldedJob, offered: ReturnType<typeof offer>): void {
     const item = offered.now;
     if (!item) return;
     const lacking = offered.missing[0];
-    if (lacking) {
-      this.hands(lacking.hands);
-      this.write({
-        kind: 'done',
-        at: { key: `${RENEW}${lacking.fact}=${lacking.wanted}`, pass: item.pass },
-        sets: { [lacking.fact]: lacking.wanted },
-      });
-      return;
-    }
+    if (lacking) return this.make(entries.renewed(item, lacking));
     const { step } = item;
-    const at = placeOf(item);
-    const sets = step.sets ? { sets: step.sets } : {};
     this.hands(step.hands);
     switch (step.kind) {
       case 'confirm':
@@ -147,101 +129,76 @@ export class ScriptedTechnician {
       case 'wait':
       case 'count':
         this.pass(step.kind === 'wait' ? step.seconds : step.hands?.['drain'] ? 240 : 5);
-        return this.write({ kind: 'done', at, ...sets });
+        return this.make({ ...entries.done(item), hands: {} });
       case 'zero': {
         const gauge = view.gauge(step.slot);
         if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-        const reads = (): AsTyped =>
-          this.typed(asRead(gauge, this.rig.gauge(step.slot)), gauge.unit, gauge.division * gauge.readable);
+        const reads = () => shownAs(gauge, this.rig.gauge(step.slot));
         const before = reads();
         const set = step.adjust === true && this.rig.zero !== undefined && before.value !== 0;
         if (set) {
           this.rig.zero?.(step.slot);
           this.pass(10);
         }
-        return this.write({
-          kind: 'zero',
-          slot: step.slot,
-          before,
-          after: set ? reads() : before,
-          handling: set ? 'adjusted' : 'carried',
-          at,
-          ...sets,
-        });
+        return this.make(entries.zeroed(item, step.slot, before, set ? reads() : undefined));
       }
       case 'observe': {
-        if (step.stopwatch) return this.timed(step, at);
+        if (step.stopwatch) return this.timed(item, step);
         this.pass(step.seconds ?? 2);
-        if (step.shows) return this.shown(step, step.shows, at);
-        const advised = step.choices.find((c) => c.advised?.(view))?.code;
-        const seen = this.rig.answer(step.key);
-        const answer = step.choices.some((c) => c.code === seen)
-          ? seen
-          : (advised ?? step.choices[0]?.code ?? '');
-        const made = step.choices.find((c) => c.code === answer)?.sets;
-        for (const [fact, to] of Object.entries(made ?? {})) this.hands(this.family.facts[fact]?.[to]?.hands);
-        return this.write({ kind: 'observe', answer, at, ...(made ? { sets: made } : sets) });
+        if (step.shows) return this.shown(item, step, step.shows);
+        const answer =
+          entries.choiceOf(step, this.rig.answer(step.key)) ??
+          step.choices.find((c) => c.advised?.(view)) ??
+          step.choices[0];
+        if (!answer) throw new Error(`${step.key} has no answer.`);
+        return this.make(entries.answered(this.family, item, answer));
       }
       case 'turn': {
         for (const [fact, wanted] of Object.entries(step.needs ?? {}))
           if (view.fact(fact) !== wanted) this.unsafe.push(`turned with ${fact} not ${wanted}`);
-        if (step.seek || step.amount) return this.counted(view, step, at);
+        if (step.seek || step.amount) return this.counted(view, item, step);
         const advice = view.advice(step.adjuster);
         if (advice.stop !== null) {
           this.unsafe.push(`offered a turn while the advice was ${advice.stop}`);
-          return this.write({ kind: 'leave', outcome: 'replace', reason: advice.because });
+          return this.make(entries.left('replace', advice.because));
         }
-        this.rig.turn(step.adjuster, advice.turns);
-        return this.write({
-          kind: 'turn',
-          adjuster: step.adjuster,
-          amount: advice.turns,
-          text: sayAmount(view.adjuster(step.adjuster), advice.turns),
-          advised: advice.turns,
-          at,
-          ...sets,
-        });
+        const { turns } = advice;
+        return this.make(entries.turned(item, { ...this.moved(view, step, turns), advised: turns }));
       }
       case 'read':
-        return this.read(view, step, at);
+        return this.read(view, item, step);
     }
   }
 
+  private moved(view: FoldedJob, { adjuster }: TurnStep, amount: number) {
+    return { adjuster, amount, text: sayAmount(view.adjuster(adjuster), amount) };
+  }
+
   /** Turned by a count, or one after the other until the meter shows what is sought. */
-  private counted(view: JobView, step: TurnStep, at: Place): void {
+  private counted(view: FoldedJob, item: WalkItem, step: TurnStep): void {
     const { seek, adjuster } = step;
     let amount = step.amount?.(view) ?? 0;
-    let reached: boolean | undefined;
-    if (seek) {
-      const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
-      for (reached = there(); !reached && Math.abs(amount) < seek.most - 1e-9; reached = there()) {
-        const by = seek.way * (seek.by ?? 1);
-        this.rig.turn(adjuster, by);
-        amount += by;
-        this.pass(seek.settles_s ?? CLICK_S);
-      }
-    } else this.rig.turn(adjuster, amount);
-    this.write({
-      kind: 'turn',
-      adjuster,
-      amount,
-      text: sayAmount(view.adjuster(adjuster), amount),
-      at,
-      ...(reached === undefined ? { advised: amount } : { reached }),
-      ...(step.sets ? { sets: step.sets } : {}),
-    });
+    if (!seek) return this.make(entries.turned(item, { ...this.moved(view, step, amount), advised: amount }));
+    const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
+    let reached = there();
+    for (; !reached && Math.abs(amount) < seek.most - 1e-9; reached = there()) {
+      const by = seek.way * (seek.by ?? 1);
+      this.rig.turn(adjuster, by);
+      amount += by;
+      this.pass(seek.settles_s ?? CLICK_S);
+    }
+    this.make(entries.turned(item, { ...this.moved(view, step, amount), reached }));
   }
 
   /** Reads off what is shown. */
-  private shown(step: ObserveStep, display: Display, at: Place): void {
-    const shown = asRead(instrumentOf(display), this.rig.channels[display.channel] ?? 0);
-    const value = this.typed(shown, display.unit, display.step);
-    const answer = step.choices[0]?.code ?? '';
-    this.write({ kind: 'observe', answer, value, at, ...(step.sets ? { sets: step.sets } : {}) });
+  private shown(item: WalkItem, step: ObserveStep, display: Display): void {
+    const [choice] = step.choices;
+    const value = shownAs(instrumentOf(display), this.rig.channels[display.channel] ?? 0);
+    if (choice) this.make(entries.answered(this.family, item, choice, { value }));
   }
 
   /** Starts the stopwatch with what starts it, and stops it when the meter changes. */
-  private timed(step: ObserveStep, at: Place): void {
+  private timed(item: WalkItem, step: ObserveStep): void {
     const watch = step.stopwatch;
     const [came, never] = step.choices;
     if (!watch || !came || !never)
@@ -253,92 +210,68 @@ export class ScriptedTechnician {
       seconds += RIG_STEP_S;
     }
     const seen = this.rig.channels[watch.channel] === watch.to;
-    this.write({
-      kind: 'observe',
-      answer: (seen ? came : never).code,
-      seconds: Math.round(seconds * 100) / 100,
-      at,
-      ...(step.sets ? { sets: step.sets } : {}),
-    });
+    seconds = Math.round(seconds * 100) / 100;
+    this.make(entries.answered(this.family, item, seen ? came : never, { seconds }));
   }
 
-  private read(view: JobView, step: ReadStep, at: Place): void {
+  private read(view: FoldedJob, item: WalkItem, step: ReadStep): void {
     const gauge = view.gauge(step.slot);
-    if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-    const noise = this.family.rig.noise(view.plan)[step.slot] ?? 0;
-    const caught = this.catch(step, Math.max(spanOf(gauge).readableStep, noise), noise);
+    const watch = watchOf(this.family, view, step, step.slot);
+    if (!gauge || !watch) throw new Error(`No gauge in ${step.slot}.`);
+    const caught = this.catch(watch, step.slot);
     const never = step.watched ? this.family.never(view.plan, step.setting) : Infinity;
     if (this.rig.channels['relief'] === 1 && step.watched && view.state.turns.length > 0)
       this.unsafe.push('the relief lifted after an advised turn');
     if (caught === undefined) {
-      const seen = this.rig.answer(step.key);
-      const choice = step.instead?.find((c) => c.code === seen) ?? step.instead?.[0];
+      const choice = entries.choiceOf(step, this.rig.answer(step.key)) ?? step.instead?.[0];
       if (!choice) throw new Error(`${step.key}: no reading came and there is no other way out.`);
-      for (const [fact, to] of Object.entries(choice.sets ?? {}))
-        this.hands(this.family.facts[fact]?.[to]?.hands);
-      const shown = this.typed(
-        asRead(gauge, this.rig.gauge(step.slot)),
-        gauge.unit,
-        gauge.division * gauge.readable,
-      );
-      return this.write({
-        kind: 'observe',
-        answer: choice.code,
-        value: shown,
-        at,
-        ...(choice.bounds ? { bounds: choice.bounds } : {}),
-        ...(choice.sets ? { sets: choice.sets } : {}),
-      });
+      const value = shownAs(gauge, this.rig.gauge(step.slot));
+      return this.make(entries.answered(this.family, item, choice, { value }));
     }
     if (caught.p > never && view.state.turns.length > 0)
       this.unsafe.push(`${step.setting} passed what it must never reach`);
-    const turning = step.catch === 'low' || step.catch === 'high' ? step.catch : undefined;
-    const since =
-      turning && this.lastTurning && this.lastTurning.kind !== turning
-        ? caught.t - this.lastTurning.t
-        : undefined;
-    if (turning) this.lastTurning = { kind: turning, t: caught.t };
-    this.write({
-      kind: 'read',
-      setting: step.setting,
-      slot: step.slot,
-      value: this.typed(asRead(gauge, caught.p), gauge.unit, gauge.division * gauge.readable),
-      state: step.catch === 'firm' ? 'firm' : 'caught',
-      source: 'simulated',
-      at,
-      ...(since !== undefined && since < 1200 ? { since_s: since } : {}),
-      ...(step.sets ? { sets: step.sets } : {}),
-    });
+    const turning = turningOf(step.catch);
+    this.make(
+      entries.readingOf(item, step, {
+        value: shownAs(gauge, caught.p),
+        state: step.catch === 'firm' ? 'firm' : 'caught',
+        source: 'simulated',
+        since_s: turning && this.turnings.take(turning, caught.t),
+      }),
+    );
   }
 
   /** Run the rig until the needle is caught as the step asks; undefined when it never is. */
-  private catch(step: ReadStep, resolution: number, noise: number): Caught | undefined {
-    const catcher = new Catcher({ wanted: step.catch, resolution, noise, window_s: 4 });
+  private catch(watch: CatchOptions, slot: string): Caught | undefined {
+    const catcher = new Catcher(watch);
+    const { drives } = this.family.rig;
     let got: Caught | undefined;
     let standing = 0;
     let reference = NaN;
-    this.clock += runRig(this.rig, LONGEST_READ_S, step.slot, SAMPLE_S, (t, p) => {
-      got = catcher.push(t, p, this.rig.channels['pump'] === 1);
+    this.clock += runRig(this.rig, LONGEST_READ_S, slot, SAMPLE_S, (t, p) => {
+      got = catcher.push(t, p, drives && this.rig.channels[drives.channel] === 1);
       // Two minutes without movement, or a lifted relief: no reading will come.
-      standing = Math.abs(p - reference) < 6 * noise ? standing + SAMPLE_S : 0;
+      standing = Math.abs(p - reference) < 6 * watch.noise ? standing + SAMPLE_S : 0;
       if (standing === 0) reference = p;
       return got !== undefined || standing > 120 || this.rig.channels['relief'] === 1;
     });
     return got;
   }
 
-  private hands(hands: Readonly<Record<string, number>> | undefined): void {
+  private hands(hands: Hands | undefined): void {
     for (const [handle, value] of Object.entries(hands ?? {})) this.rig.set(handle, value);
+  }
+
+  /** The hand does it, and it is written down. */
+  private make({ body, hands, turned }: Entry): void {
+    this.hands(hands);
+    if (turned) this.rig.turn(turned.adjuster, turned.amount);
+    this.write(body);
   }
 
   private pass(seconds: number): void {
     for (let i = 0; i < seconds / RIG_STEP_S; i++) this.rig.step(RIG_STEP_S);
     this.clock += seconds;
-  }
-
-  private typed(value: number, unit: string, step: number): AsTyped {
-    const text = value.toFixed(decimalsFor(step));
-    return { text, unit, value: toCanonical(Number(text), unit) };
   }
 
   private now(): { wall: string; device: string } {

@@ -23,7 +23,7 @@ export interface CatchOptions {
 
 /**
  * Waits on a live gauge for one reading: standing firm, or the lowest, highest or momentary peak pressure. A rise that ends
- * in standing still is caught as a high, unless the source says that the pump still runs.
+ * in standing still is caught as a high, unless the source says that what drives it still runs.
  */
 export class Catcher {
   private readonly firm: FirmnessDetector;
@@ -45,7 +45,7 @@ export class Catcher {
     this.turning = new TurningDetector(this.depth);
   }
 
-  /** Take one sample (s, Pa); `running` where the source knows whether the pump runs. Returns what is caught so far. */
+  /** Take one sample (s, Pa); `running` where the source knows whether what drives it runs. Returns what is caught so far. */
   push(t: number, p: number, running?: boolean): Caught | undefined {
     const { wanted } = this.options;
     this.firm.push(t, p);

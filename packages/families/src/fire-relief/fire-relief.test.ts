@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog, psi, TestBench, WATER } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { JobView, offer } from '@firm-needle/core/procedure';
+import { FoldedJob, offer } from '@firm-needle/core/procedure';
 import { family } from './index.js';
 
 const system: Gauge = {
@@ -164,7 +164,7 @@ describe('a job told by hand', () => {
     h.add(bench.started());
     return h;
   };
-  const next = (h: HandLog) => offer(family.procedure(bench.plan()), new JobView(family, h.log.state));
+  const next = (h: HandLog) => offer(family.procedure(bench.plan()), new FoldedJob(family, h.log.state));
   const done = (h: HandLog, key: string, sets?: Record<string, string>) =>
     h.add({ kind: 'done', at: { key, pass: '1' }, ...(sets ? { sets } : {}) });
 
@@ -173,7 +173,7 @@ describe('a job told by hand', () => {
     expect(next(h).now?.step.cautions).toEqual(family.cautions.map((c) => c.key));
     done(h, 'cautions', { cautions: 'read' });
     expect(next(h).now?.step).toMatchObject({ key: 'impairment', permit: 'fire' });
-    expect(offer(family.procedure(bench.plan()), new JobView(family, h.log.state)).permit).toBeUndefined();
+    expect(offer(family.procedure(bench.plan()), new FoldedJob(family, h.log.state)).permit).toBeUndefined();
   });
 
   it('moves a gauge that is named as the cover’s before anything is read', () => {
@@ -195,7 +195,7 @@ describe('a job told by hand', () => {
     const cover = step?.kind === 'observe' ? step.choices.find((c) => c.code === 'cover') : undefined;
     expect(cover?.sets).toEqual({ point: 'upstream' });
     h.add({ kind: 'observe', answer: 'cover', at: { key: 'where', pass: '1' }, sets: { point: 'upstream' } });
-    expect(bench.codes(new JobView(family, h.log.state))).toEqual(['was-cover']);
+    expect(bench.codes(new FoldedJob(family, h.log.state))).toEqual(['was-cover']);
     expect(next(h).now?.step.key).toBe('pilot-up');
   });
 
@@ -210,7 +210,7 @@ describe('a job told by hand', () => {
       at: { key: 'pilot-up', pass: '1' },
     });
     h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
-    const view = new JobView(family, h.log.state, {
+    const view = new FoldedJob(family, h.log.state, {
       wall: new Date(Date.UTC(2030, 0, 3)).toISOString(),
       device: 'phone',
     });
@@ -220,7 +220,7 @@ describe('a job told by hand', () => {
   });
 
   it('signs nothing as set that was neither set, proved nor watched', () => {
-    const view = new JobView(family, told().log.state);
+    const view = new FoldedJob(family, told().log.state);
     expect(family.unproved(view).map((f) => f.code)).toEqual(['margin-out', 'not-proved', 'not-dry']);
     expect(family.recommend(view).outcome).toBe('unfinished');
   });

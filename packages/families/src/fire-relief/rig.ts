@@ -207,6 +207,7 @@ const UP = Array.from({ length: 41 }, (_, i) => 0.0025 * i);
 const RAMP = [...UP, ...[...UP].reverse()];
 
 export const fireReliefRig: RigModel = {
+  drives: { channel: 'pump', stop: 'Stop the pump' },
   meters: [{ channel: 'discharge', title: 'Relief outlet', shows: ['Dry', 'Running'] }],
   scenarios: [
     {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog } from '../testing.js';
 import { sheetOf } from '@firm-needle/core/family';
-import { JobView, type JobEvent, type Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, type JobEvent, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { family as gaugeCheck } from './index.js';
 import { expectedSpan, restOf } from './judge.js';
@@ -82,7 +82,7 @@ function byHand(
   read('air', 'thermometer', over.air ?? 71.5, 'degF');
   (over.surface ?? [71.2, 71.3]).forEach((t, i) => read('cylinder', 'thermometer', t, 'degF', `1.${i + 1}`));
   (over.shown ?? [207.5, 207.5]).forEach((p, i) => read('span', 'test', p, 'psi', `1.${i + 1}`));
-  return { log, view: new JobView(gaugeCheck, log.log.state) };
+  return { log, view: new FoldedJob(gaugeCheck, log.log.state) };
 }
 
 describe('gauge check, by hand', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog, psi, TestBench } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { JobView, offer, type Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, offer, type Plan } from '@firm-needle/core/procedure';
 import { cavitationIndex, criticalTime, speedIn, surgePressure } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import type { ScriptedJob } from '@firm-needle/core/script';
@@ -94,7 +94,7 @@ describe('a screw too coarse for its band', () => {
         at: { key: 'adjust-flowing', pass: `1.${i}`, phase: 'adjust' },
       });
     });
-    return new JobView(family, h.log.state);
+    return new FoldedJob(family, h.log.state);
   };
 
   it('is not turned to and fro across it', () => {
@@ -146,6 +146,6 @@ describe('a plan that cannot be', () => {
 it('asks for the cautions first', () => {
   const h = new HandLog();
   h.add(bench.started());
-  const now = offer(family.procedure(planOf()), new JobView(family, h.log.state)).now;
+  const now = offer(family.procedure(planOf()), new FoldedJob(family, h.log.state)).now;
   expect(now?.step.cautions).toEqual(family.cautions.map((c) => c.key));
 });

@@ -139,6 +139,7 @@ class SpaRig extends BaseRig<State> {
 }
 
 export const spaFlowSwitchRig: RigModel = {
+  drives: { channel: 'pump', stop: 'Switch the pump off' },
   meters: [{ channel: 'contact', title: 'Meter', shows: ['open', 'continuity'] }],
   scenarios: [],
   handles: [

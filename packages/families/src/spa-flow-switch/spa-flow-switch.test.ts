@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog } from '../testing.js';
 import { draftOf, makePlan, sheetOf, startJob } from '@firm-needle/core/family';
-import { JobView, offer, type Plan, type StartedBody } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, offer, type Plan, type StartedBody } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
 import { family as spa } from './index.js';
@@ -94,7 +94,7 @@ describe('what the observations say', () => {
     h.add(startedOf(planOf()));
     return h;
   };
-  const viewOf = (h: HandLog): JobView => new JobView(spa, h.log.state);
+  const viewOf = (h: HandLog): JobView => new FoldedJob(spa, h.log.state);
   const seek = (h: HandLog, key: string, amount: number, reached = true): void =>
     h.add({
       kind: 'turn',

@@ -15,7 +15,14 @@ import {
   typeReading,
   typeSetting,
 } from '@firm-needle/core/family';
-import { inside, JobView, type Node, type Step, type Relation } from '@firm-needle/core/procedure';
+import {
+  inside,
+  FoldedJob,
+  type JobView,
+  type Node,
+  type Step,
+  type Relation,
+} from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { AIR, AMBIENT, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
 
@@ -185,7 +192,7 @@ describe('typed readings', () => {
     h.add(startedOf(planOf()));
     h.read('cutOut', 62, 'found-cut-out', 'found', '1.1');
     h.read('cutOut', 62.5, 'found-cut-out', 'found', '1.2');
-    return new JobView(wellSwitch, h.log.state);
+    return new FoldedJob(wellSwitch, h.log.state);
   };
 
   it('refuses what the gauge cannot show', () => {
@@ -217,7 +224,7 @@ describe('turns of one’s own', () => {
     h.add(startedOf(planOf()));
     h.read('cutIn', 37, 'found-cut-in');
     h.read('cutOut', 57, 'found-cut-out');
-    return new JobView(wellSwitch, h.log.state);
+    return new FoldedJob(wellSwitch, h.log.state);
   };
 
   it('refuses no movement, too much at once, and what could reach the relief', () => {
@@ -227,7 +234,7 @@ describe('turns of one’s own', () => {
     h.add(startedOf(planOf()));
     h.read('cutIn', 52, 'found-cut-in');
     h.read('cutOut', 72, 'found-cut-out');
-    expect(checkTurn(new JobView(wellSwitch, h.log.state), 'range', 3)).toMatchObject({
+    expect(checkTurn(new FoldedJob(wellSwitch, h.log.state), 'range', 3)).toMatchObject({
       refusal: { code: 'turn-reaches-relief' },
     });
     expect(checkTurn(view(), 'range', 1)).toEqual({ ok: true, value: 1 });

@@ -6,7 +6,8 @@ import {
   branch,
   fold,
   JobLog,
-  JobView,
+  FoldedJob,
+  type JobView,
   offer,
   skippable,
   type JobEvent,
@@ -15,7 +16,7 @@ import {
 import { HandLog, planOf, psi, scripted, startedOf, WATER } from '../testing.js';
 
 const view = (h: HandLog, minutesLater = 0, device = 'tablet'): JobView =>
-  new JobView(wellSwitch, h.log.state, {
+  new FoldedJob(wellSwitch, h.log.state, {
     wall: new Date(Date.UTC(2030, 0, 1, 8, h.minute + minutesLater)).toISOString(),
     device,
   });
@@ -108,7 +109,7 @@ describe('fold', () => {
     const grown = new JobLog(log.job);
     for (const e of log.events) grown.append(e);
     const sheets = [fold(log.job, log.events), grown.state].map((s) =>
-      sheetOf(wellSwitch, new JobView(wellSwitch, s)),
+      sheetOf(wellSwitch, new FoldedJob(wellSwitch, s)),
     );
     expect(sheets[0]).toEqual(sheets[1]);
   });
@@ -119,7 +120,7 @@ describe('fold', () => {
       fc.property(fc.shuffledSubarray([...log.events] as JobEvent[]), (events) => {
         const s = fold(log.job, events);
         expect(s.ids.size + s.aside.length).toBe(new Set(events.map((e) => e.id)).size);
-        if (s.started) expect(offer(procedure, new JobView(wellSwitch, s)).walk.length).toBeGreaterThan(0);
+        if (s.started) expect(offer(procedure, new FoldedJob(wellSwitch, s)).walk.length).toBeGreaterThan(0);
       }),
       { numRuns: 60 },
     );
@@ -258,7 +259,7 @@ describe('what is offered next', () => {
     const { log } = scripted(['drifted-switch'], 2);
     const upTo = log.events.findIndex((e) => e.body.kind === 'turn');
     const state = fold(log.job, log.events.slice(0, upTo));
-    const now = new JobView(wellSwitch, state);
+    const now = new FoldedJob(wellSwitch, state);
     expect(offer(procedure, now).now?.step.key).toBe('turn-range');
     expect(offer(procedure, now).missing).toEqual([]);
     state.facts.set('power', 'on');
@@ -271,7 +272,7 @@ describe('what is offered next', () => {
       { ...start, body: { ...start.body, permits: [] } },
       ...log.events.slice(1, upTo),
     ]);
-    expect(offer(procedure, new JobView(wellSwitch, noPermit)).permit).toBe('mains');
+    expect(offer(procedure, new FoldedJob(wellSwitch, noPermit)).permit).toBe('mains');
   });
 
   it('leaves early by way of the steps that make the site safe', () => {
@@ -282,7 +283,7 @@ describe('what is offered next', () => {
     const last = h.events.at(-1);
     if (!last) throw new Error();
     h.append({ ...last, id: 'leave', body: { kind: 'leave', outcome: 'unfinished', reason: 'called away' } });
-    const o = offer(procedure, new JobView(wellSwitch, h.state));
+    const o = offer(procedure, new FoldedJob(wellSwitch, h.state));
     expect(o.now?.step.key).toBe('end-drain-shut');
     expect(o.finished).toBe(false);
     expect(o.walk.filter((i) => i.status === 'done').length).toBeGreaterThan(5);

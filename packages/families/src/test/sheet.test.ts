@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { family as wellSwitch } from '../well-switch/index.js';
 import { predicted, sayAmount, sayStep, sheetOf } from '@firm-needle/core/family';
-import { JobView } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView } from '@firm-needle/core/procedure';
 import { HandLog, planOf, psi, scripted, startedOf } from '../testing.js';
 
 const range = wellSwitch.adjusters.find((a) => a.id === 'range');
@@ -62,7 +62,7 @@ describe('what is expected next', () => {
     h.read('cutIn', 38, 'found-cut-in');
     h.read('cutOut', 58, 'found-cut-out');
     h.add({ kind: 'turn', adjuster: 'range', amount: 2, text: '2', at: { key: 'turn-range', pass: '1.1' } });
-    return new JobView(wellSwitch, h.log.state);
+    return new FoldedJob(wellSwitch, h.log.state);
   };
   const step = {
     kind: 'read',
@@ -97,7 +97,7 @@ describe('what is expected next', () => {
     h.read('cutOut', 60.5, 'adjust-cut-out', 'adjust', '1.1');
     h.read('cutIn', 40.5, 'adjust-cut-in', 'adjust', '1.1');
     h.add({ kind: 'turn', adjuster: 'range', amount: 1, text: '1', at: { key: 'turn-range', pass: '1.2' } });
-    const after = predicted(wellSwitch, new JobView(wellSwitch, h.log.state), 'cutOut');
+    const after = predicted(wellSwitch, new FoldedJob(wellSwitch, h.log.state), 'cutOut');
     const first = predicted(wellSwitch, before, 'cutOut');
     if (!after || !first) throw new Error('nothing predicted');
     expect(after.high - after.low).toBeLessThan((first.high - first.low) / 2);

@@ -147,6 +147,7 @@ class WasherRig extends BaseRig<State> {
 }
 
 export const washerUnloaderRig: RigModel = {
+  drives: { channel: 'pump', stop: 'Release the trigger' },
   scenarios: [
     {
       id: 'trigger',

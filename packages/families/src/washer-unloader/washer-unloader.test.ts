@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog, psi, TestBench } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { JobView, offer, type Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, offer, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { family } from './index.js';
@@ -104,7 +104,7 @@ describe('bypass', () => {
     if (!limit) throw new Error('no limit');
     const h = new HandLog();
     h.add(bench.started(planOf()));
-    const lasting = () => new JobView(family, h.log.state).lasting(limit);
+    const lasting = () => new FoldedJob(family, h.log.state).lasting(limit);
     const done = (key: string, sets: Record<string, string>) =>
       h.add({ kind: 'done', at: { key, pass: '1' }, sets, t_s: h.minute * 10 });
     done('start', { engine: 'on', trigger: 'pulled' });
@@ -159,7 +159,7 @@ describe('what readings and turns say', () => {
     h.add(bench.started(planOf()));
     return h;
   };
-  const view = (h: HandLog): JobView => new JobView(family, h.log.state);
+  const view = (h: HandLog): JobView => new FoldedJob(family, h.log.state);
   const read = (h: HandLog, setting: string, value: number): void =>
     void h.add({
       kind: 'read',
@@ -167,10 +167,16 @@ describe('what readings and turns say', () => {
       slot: 'test',
       value: { text: String(value), unit: 'psi', value: psi(value) },
       state: 'typed',
-      at: { key: `k-${setting}`, pass: '1', phase: 'adjust' },
+      at: { key: `k-${setting}`, pass: `1.${h.log.events.length}`, phase: 'adjust' },
     });
   const turn = (h: HandLog, amount: number): void =>
-    void h.add({ kind: 'turn', adjuster: 'handle', amount, text: '', at: { key: 'turn-handle', pass: '1' } });
+    void h.add({
+      kind: 'turn',
+      adjuster: 'handle',
+      amount,
+      text: '',
+      at: { key: 'turn-handle', pass: `1.${h.log.events.length}` },
+    });
 
   it('is at the knee where only what is trapped grew, on the first turn or on a later one', () => {
     const h = hand();

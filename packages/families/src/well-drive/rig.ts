@@ -263,6 +263,7 @@ class DriveRig extends BaseRig<State> {
 }
 
 export const wellDriveRig: RigModel = {
+  drives: { channel: 'pump', stop: 'Stop the drive' },
   meters: [{ channel: 'asleep', title: 'Drive', shows: ['Awake', 'Asleep'] }],
   scenarios: [
     {

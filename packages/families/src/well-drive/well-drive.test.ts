@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { AIR, HandLog, psi, TestBench, WATER } from '../testing.js';
-import { JobView, offer } from '@firm-needle/core/procedure';
+import { FoldedJob, offer } from '@firm-needle/core/procedure';
 import { family } from './index.js';
 
 const bench = new TestBench(family, {
@@ -102,7 +102,7 @@ describe('its plan', () => {
 it('asks for the cautions first, and signs nothing as set that was not read', () => {
   const h = new HandLog();
   h.add(bench.started());
-  const view = new JobView(family, h.log.state);
+  const view = new FoldedJob(family, h.log.state);
   expect(offer(family.procedure(bench.plan()), view).now?.step.cautions).toEqual(
     family.cautions.map((c) => c.key),
   );

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog, planOf, psi, startedOf } from '../testing.js';
-import { JobView, offer, type Facts, type JobBody } from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, offer, type Facts, type JobBody } from '@firm-needle/core/procedure';
 import { family as wellSwitch } from './index.js';
 
 /** A job told by hand, in the words of the procedure. */
@@ -62,7 +62,7 @@ class Told {
   }
 
   get view(): JobView {
-    return new JobView(wellSwitch, this.h.log.state);
+    return new FoldedJob(wellSwitch, this.h.log.state);
   }
 
   get codes(): string[] {

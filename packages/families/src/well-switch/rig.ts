@@ -247,6 +247,7 @@ class WellRig extends BaseRig<State> {
 }
 
 export const wellSwitchRig: RigModel = {
+  drives: { channel: 'pump', stop: 'Stop the pump' },
   scenarios: [
     {
       id: 'cycles',

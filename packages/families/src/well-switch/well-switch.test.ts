@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { AMBIENT, planOf, psi, scripted } from '../testing.js';
-import { JobView } from '@firm-needle/core/procedure';
+import { FoldedJob } from '@firm-needle/core/procedure';
 import { drawdown } from '@firm-needle/core/reckon';
 import { RIG_STEP_S, runRig } from '@firm-needle/core/rig';
 import { family as wellSwitch } from './index.js';
@@ -73,7 +73,7 @@ describe('what refuses a signature', () => {
     const cut = job.log.events.findIndex((e) => e.body.kind === 'turn') + 1;
     const again = scripted(['drifted-switch'], 4);
     again.log.replace(job.log.events.slice(0, cut));
-    const codes = wellSwitch.unproved(new JobView(wellSwitch, again.log.state)).map((f) => f.code);
+    const codes = wellSwitch.unproved(new FoldedJob(wellSwitch, again.log.state)).map((f) => f.code);
     expect(codes).toContain('precharge-due');
   });
 });

@@ -57,7 +57,7 @@ export default function SpanChart({ gauge, errors }: { gauge: GaugeHistory; erro
   );
   return (
     <ResponsiveContainer width="100%" height={260}>
-      <LineChart margin={{ top: 10, right: 24, bottom: 4, left: 4 }}>
+      <LineChart accessibilityLayer={false} margin={{ top: 10, right: 24, bottom: 4, left: 4 }}>
         <CartesianGrid stroke="var(--line-faint)" vertical={false} />
         {permitted(lower, q1, ends)}
         {permitted(q1, q3, middle)}

@@ -23,7 +23,7 @@ export default function ZeroChart({ gauge }: { gauge: GaugeHistory }) {
   const soft = { fill: 'var(--ink-soft)', fontSize: 13 };
   return (
     <ResponsiveContainer width="100%" height={240}>
-      <LineChart data={points} margin={{ top: 10, right: 24, bottom: 4, left: 4 }}>
+      <LineChart accessibilityLayer={false} data={points} margin={{ top: 10, right: 24, bottom: 4, left: 4 }}>
         <CartesianGrid stroke="var(--line-faint)" vertical={false} />
         <ReferenceArea y1={-limit} y2={limit} fill="var(--in)" fillOpacity={0.12} />
         <ReferenceLine y={0} stroke="var(--ink)" />

@@ -70,7 +70,7 @@ function OneScrew({ family, control, screw }: { family: Family; control: Control
       {points.length > 0 && (
         <figure aria-label={`Change per ${screw.unit}, ${points.length} moves`}>
           <ResponsiveContainer width="100%" height={190}>
-            <ScatterChart margin={{ top: 8, right: 92, bottom: 4, left: 0 }}>
+            <ScatterChart accessibilityLayer={false} margin={{ top: 8, right: 92, bottom: 4, left: 0 }}>
               <CartesianGrid stroke="var(--line-faint)" vertical={false} />
               <ReferenceArea y1={mean - reach} y2={mean + reach} fill="var(--in)" fillOpacity={0.14} />
               <ReferenceLine

@@ -16,10 +16,11 @@ import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
 import type { Control } from '../../store/types.ts';
-import { deviceDb } from '../../sync/db.ts';
-import { JobSession } from '../../sync/jobSession.ts';
+import { withDb } from '../../sync/db.ts';
+import { JobSession, NotKept } from '../../sync/jobSession.ts';
 import { outbox } from '../../sync/outbox.ts';
 import { useFamily } from '../../sync/useJob.ts';
+import { useKeys } from '../../ui/useKeys.ts';
 import { Picture } from '../../ui/picture/Picture.tsx';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
@@ -115,24 +116,34 @@ function Planner({
     }
     setStarting(true);
     const job = uuid();
-    const db = await deviceDb();
-    if (planning.changed)
-      await db.put('puts', {
-        path: `/controls/${control.id}/plans/${uuid()}`,
-        user: me.id,
-        body: { version: plan.version, plan },
-      });
-    await db.put('puts', {
-      path: `/jobs/${job}`,
-      user: me.id,
-      body: { controlId: control.id, ...(visit ? { visitId: visit } : {}) },
-    });
     const session = new JobSession(job, me.id);
-    await session.append(started.value);
-    session.close();
+    try {
+      await withDb(async (db) => {
+        const tx = db.transaction('puts', 'readwrite', { durability: 'strict' });
+        if (planning.changed)
+          await tx.store.put({
+            path: `/controls/${control.id}/plans/${uuid()}`,
+            user: me.id,
+            body: { version: plan.version, plan },
+          });
+        await tx.store.put({
+          path: `/jobs/${job}`,
+          user: me.id,
+          body: { controlId: control.id, ...(visit ? { visitId: visit } : {}) },
+        });
+        await tx.done;
+      });
+      await session.append(started.value);
+    } catch (error) {
+      setStarting(false);
+      setRefused(error instanceof NotKept ? error.message : 'This device could not keep the job. Try again.');
+      return;
+    }
     outbox.kick();
     void navigate(`/jobs/${job}${visit ? `?visit=${visit}` : ''}`);
   };
+
+  useKeys({ s: may && refusals.length === 0 && !starting ? () => void start() : undefined });
 
   return (
     <>
@@ -285,7 +296,7 @@ function Planner({
               disabled={refusals.length > 0 || starting}
               onClick={() => void start()}
             >
-              Start the job
+              Start the job <kbd>S</kbd>
             </Button>
           ) : (
             <p className="soft">Your account may look, not work.</p>

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useParams, Link } from 'react-router';
 import { useJobQuery, useSealQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
@@ -27,6 +27,20 @@ export function SheetPage() {
       }),
     [id, checkSeal, askAgain],
   );
+  const [countersigning, setCountersigning] = useState(false);
+  const [wrong, setWrong] = useState<string>();
+  const countersign = async (): Promise<void> => {
+    if (!job || countersigning) return;
+    setCountersigning(true);
+    try {
+      await job.session.append({ kind: 'countersign', by: me.name });
+      setWrong(undefined);
+    } catch (error) {
+      setWrong(error instanceof Error ? error.message : String(error));
+    } finally {
+      setCountersigning(false);
+    }
+  };
   if (missing)
     return (
       <Failed
@@ -53,10 +67,15 @@ export function SheetPage() {
             Back to the work
           </Button>
         )}
-        {signed && me.role === 'supervisor' && !job.view.state.countersigned && (
-          <Button onClick={() => void job.session.append({ kind: 'countersign', by: me.name })}>
+        {signed && me.role === 'supervisor' && signed.author !== me.id && !job.view.state.countersigned && (
+          <Button disabled={countersigning} onClick={() => void countersign()}>
             Countersign
           </Button>
+        )}
+        {wrong && (
+          <span className="caution" role="alert">
+            {wrong}
+          </span>
         )}
         <span className="grow" />
         <Button variant="contained" onClick={() => print()}>

@@ -4,6 +4,7 @@ import { useForm } from 'react-hook-form';
 import { useLocation, useNavigate } from 'react-router';
 import { api, useSignInMutation } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
+import { stay } from '../../store/leaving.ts';
 import { Brand } from '../../ui/Brand.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import './sign-in.css';
@@ -23,12 +24,13 @@ export function SignInPage() {
   const submit = async (fields: Fields): Promise<void> => {
     const me = await signIn(fields);
     if (!me.data) return;
+    stay();
     await dispatch(api.util.upsertQueryData('me', undefined, me.data));
     void navigate(from, { replace: true });
   };
   return (
     <main className="sign-in">
-      <section className="sign-in-card">
+      <section className="sign-in-card" aria-label="Sign in">
         <div className="sign-in-brand">
           <Brand size={44} />
           <h1>Firm Needle</h1>

@@ -6,9 +6,29 @@ import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { outcomesOf, typeReading } from '@firm-needle/core/family';
-import type { Outcome, WalkItem } from '@firm-needle/core/procedure';
+import type { LeaveOutcome } from '@firm-needle/core/entries';
+import type { WalkItem } from '@firm-needle/core/procedure';
 import { useState } from 'react';
+import type { Actions } from './useActions.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
+
+/** Longest text of an entry, characters: the same bound as the log's own. */
+const MOST_PROSE = 8000;
+
+/** Keeps what a dialog holds and closes it once it is kept; what could not be kept stays typed. */
+function useKeeping(onClose: () => void): { busy: boolean; run: (keep: () => Promise<boolean>) => void } {
+  const [busy, setBusy] = useState(false);
+  return {
+    busy,
+    run: (keep) => {
+      setBusy(true);
+      void keep().then((kept) => {
+        setBusy(false);
+        if (kept) onClose();
+      });
+    },
+  };
+}
 
 /** Asks for a reason; nothing happens without one. */
 export function ReasonDialog({
@@ -21,10 +41,12 @@ export function ReasonDialog({
   title: string;
   text: string;
   act: string;
-  onGive: (reason: string) => void;
+  /** Resolves to whether it was kept: only then does the dialog close. */
+  onGive: (reason: string) => Promise<boolean>;
   onClose: () => void;
 }) {
   const [reason, setReason] = useState('');
+  const keeping = useKeeping(onClose);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>{title}</DialogTitle>
@@ -35,13 +57,18 @@ export function ReasonDialog({
           fullWidth
           multiline
           label="In a few words"
+          slotProps={{ htmlInput: { maxLength: MOST_PROSE } }}
           value={reason}
           onChange={(e) => setReason(e.target.value)}
         />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Back</Button>
-        <Button variant="contained" disabled={reason.trim() === ''} onClick={() => onGive(reason.trim())}>
+        <Button
+          variant="contained"
+          disabled={reason.trim() === '' || keeping.busy}
+          onClick={() => keeping.run(() => onGive(reason.trim()))}
+        >
           {act}
         </Button>
       </DialogActions>
@@ -56,11 +83,14 @@ export function LeaveDialog({
   onClose,
 }: {
   job: OpenJob;
-  onLeave: (outcome: Outcome, reason: string) => void;
+  onLeave: (outcome: LeaveOutcome, reason: string) => Promise<boolean>;
   onClose: () => void;
 }) {
+  const keeping = useKeeping(onClose);
   const advised = job.family.recommend(job.view);
-  const [outcome, setOutcome] = useState<Outcome>(advised.outcome === 'set' ? 'unfinished' : advised.outcome);
+  const [outcome, setOutcome] = useState<LeaveOutcome>(
+    advised.outcome === 'set' ? 'unfinished' : advised.outcome,
+  );
   const [reason, setReason] = useState('');
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
@@ -73,7 +103,7 @@ export function LeaveDialog({
           margin="dense"
           label="How it ends"
           value={outcome}
-          onChange={(e) => setOutcome(e.target.value as Outcome)}
+          onChange={(e) => setOutcome(e.target.value as LeaveOutcome)}
         >
           {outcomesOf(job.family)
             .filter(([code]) => code !== 'set')
@@ -96,8 +126,8 @@ export function LeaveDialog({
         <Button onClick={onClose}>Back</Button>
         <Button
           variant="contained"
-          disabled={reason.trim() === ''}
-          onClick={() => onLeave(outcome, reason.trim())}
+          disabled={reason.trim() === '' || keeping.busy}
+          onClick={() => keeping.run(() => onLeave(outcome, reason.trim()))}
         >
           End it here
         </Button>
@@ -115,7 +145,7 @@ export function CorrectDialog({
 }: {
   job: OpenJob;
   item: WalkItem;
-  onCorrect: ReturnType<typeof import('./useActions.ts').useActions>['correct'];
+  onCorrect: Actions['correct'];
   onClose: () => void;
 }) {
   const taken = item.taken.at(-1);
@@ -123,18 +153,15 @@ export function CorrectDialog({
   const [text, setText] = useState(body?.value.text ?? '');
   const [reason, setReason] = useState('');
   const [wrong, setWrong] = useState<string>();
+  const keeping = useKeeping(onClose);
   if (!taken || !body) return null;
   const gauge = job.view.gauge(body.slot, taken.order);
   const keep = (): void => {
     if (!gauge) return;
     const typed = typeReading(gauge, text);
     if (!typed.ok) return setWrong(`${typed.refusal.message} ${typed.refusal.remedy ?? ''}`);
-    onCorrect(taken.id, reason.trim(), {
-      text: typed.value.text,
-      unit: typed.value.unit,
-      value: typed.value.value,
-    });
-    onClose();
+    const { text: said, unit, value } = typed.value;
+    keeping.run(() => onCorrect(taken.id, reason.trim(), { text: said, unit, value }));
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
@@ -165,10 +192,7 @@ export function CorrectDialog({
         <Button onClick={onClose}>Back</Button>
         <Button
           disabled={reason.trim() === ''}
-          onClick={() => {
-            onCorrect(taken.id, reason.trim(), undefined);
-            onClose();
-          }}
+          onClick={() => keeping.run(() => onCorrect(taken.id, reason.trim(), undefined))}
         >
           Withdraw it
         </Button>

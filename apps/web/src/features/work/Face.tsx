@@ -38,7 +38,7 @@ export function Face({ job, live, actions, held, apart = false, onStop }: Props)
           }}
         />
         <div className="acts">
-          <Button className="primary" variant="contained" onClick={() => actions.take()}>
+          <Button className="primary" variant="contained" onClick={() => void actions.take()}>
             Take it over
           </Button>
         </div>
@@ -105,7 +105,7 @@ function StepFace({ onStop, ...face }: FaceProps & { readonly onStop: () => void
         <>
           <NextMoveCard move={sayStep(job.family, job.view, step)} />
           <div className="acts">
-            <Button className="primary" variant="contained" onClick={() => actions.done(item)}>
+            <Button className="primary" variant="contained" onClick={() => void actions.done(item)}>
               Go on
             </Button>
           </div>

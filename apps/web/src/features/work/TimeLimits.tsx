@@ -54,7 +54,7 @@ function Limit({ limit, job, live, item, actions }: Props & { limit: TimeLimit }
         {limit.title} {clockText(Math.max(0, Math.floor(seconds)))} of {clockText(limit.seconds)}
       </span>
       {over && item && (
-        <Button size="small" variant="outlined" onClick={() => actions.renew(end, item)}>
+        <Button size="small" variant="outlined" onClick={() => void actions.renew(end, item)}>
           {end.title}
         </Button>
       )}

@@ -1,3 +1,4 @@
+import { shownAs } from '@firm-needle/core/gauge';
 import type { Figures } from '@firm-needle/core/trace';
 import { traceKindOf } from '@firm-needle/families';
 import Button from '@mui/material/Button';
@@ -10,7 +11,7 @@ import type { OpenJob } from '../../sync/useJob.ts';
 import { TraceDesk } from '../../traces/TraceDesk.tsx';
 import { useKeep } from '../../traces/useKeep.ts';
 import { useTrace } from '../../traces/useTrace.ts';
-import { shownAs, type Actions } from './useActions.ts';
+import type { Actions } from './useActions.ts';
 
 interface Props {
   readonly job: OpenJob;
@@ -43,7 +44,7 @@ export function TraceDialog({ job, actions, file, onClose }: Props) {
     const f = figures[name];
     if (!item || !step || !gauge || !f || !trace.host) return;
     const excerpt = await trace.host.excerpt(at, REACH_S, EXCERPT);
-    actions.read(item, step, shownAs(gauge, f.value), {
+    void actions.read(item, step, shownAs(gauge, f.value), {
       state: 'caught',
       trace: { id: trace.id, name: trace.name ?? '', n: f.n, u: f.u },
       excerpt,

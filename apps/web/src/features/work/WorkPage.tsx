@@ -40,7 +40,8 @@ import { lastEntry, useActions, type Actions } from './useActions.ts';
 import { useLiveSource, type Live } from './useLiveSource.ts';
 import { useWakeLock } from './useWakeLock.ts';
 import { useWatch } from './useWatch.ts';
-import { useKeys } from './faces/useKeys.ts';
+import { useKeys, useNoRepeat } from '../../ui/useKeys.ts';
+import { SetAside } from './SetAside.tsx';
 import { TimeLimits } from './TimeLimits.tsx';
 import { Walk } from './Walk.tsx';
 
@@ -48,7 +49,8 @@ import { Walk } from './Walk.tsx';
 export function WorkPage() {
   const { id = '' } = useParams();
   const me = useMe();
-  const { job, missing } = useJob(id, me.id);
+  const { job, missing, asking } = useJob(id, me.id);
+  useNoRepeat();
   const [port, setPort] = useState<BytePort>();
   const live = useLiveSource(job?.family, job?.view, port);
   const serial = job?.view.started.source === SOURCES.serial;
@@ -76,7 +78,7 @@ export function WorkPage() {
       />
     );
   if (!job) return <Loading what="the job" />;
-  return <Workplace job={job} live={live} onPort={serial && !port ? setPort : undefined} />;
+  return <Workplace job={job} live={live} asking={asking} onPort={serial && !port ? setPort : undefined} />;
 }
 
 type Asking =
@@ -85,17 +87,19 @@ type Asking =
 interface WorkplaceProps {
   readonly job: OpenJob;
   readonly live: Live | undefined;
+  /** It is being asked who holds the job. */
+  readonly asking: boolean;
   /** Given while a serial gauge waits to be connected. */
   readonly onPort: ((port: BytePort) => void) | undefined;
 }
 
-function Workplace({ job, live, onPort }: WorkplaceProps) {
+function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) {
   const wide = useWide();
   const [params] = useSearchParams();
   const visit = params.get('visit') ?? undefined;
   const tab = useAppSelector((s) => s.ui.tab);
   const dispatch = useAppDispatch();
-  const actions = useActions(job, live);
+  const actions = useActions(job, live, askingHolder);
   const [asking, setAsking] = useState<Asking>();
   const [dropped, setDropped] = useState<File>();
   useWakeLock();
@@ -147,14 +151,7 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
         </nav>
       )}
       {asking === 'leave' && (
-        <LeaveDialog
-          job={job}
-          onClose={() => setAsking(undefined)}
-          onLeave={(outcome, reason) => {
-            actions.leave(outcome, reason);
-            setAsking(undefined);
-          }}
-        />
+        <LeaveDialog job={job} onClose={() => setAsking(undefined)} onLeave={actions.leave} />
       )}
       {(asking === 'note' || asking === 'skip') && (
         <ReasonDialog
@@ -162,10 +159,9 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
           text={asking === 'note' ? 'It stands on the sheet.' : 'Say why; it stands on the sheet.'}
           act={asking === 'note' ? 'Keep the note' : 'Skip the step'}
           onClose={() => setAsking(undefined)}
-          onGive={(text) => {
-            if (asking === 'note') actions.note(text);
-            else if (offered.now) actions.skip(offered.now, text);
-            setAsking(undefined);
+          onGive={async (text) => {
+            if (asking === 'note') return actions.note(text);
+            return offered.now ? actions.skip(offered.now, text) : false;
           }}
         />
       )}
@@ -174,10 +170,7 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
           <DialogTitle>Reckoner</DialogTitle>
           <DialogContent>
             <Reckoner
-              onUse={(text) => {
-                actions.note(text);
-                setAsking(undefined);
-              }}
+              onUse={(text) => void actions.note(text).then((kept) => kept && setAsking(undefined))}
             />
           </DialogContent>
         </Dialog>
@@ -198,10 +191,9 @@ function Workplace({ job, live, onPort }: WorkplaceProps) {
           job={job}
           slot={offered.now && 'slot' in offered.now.step ? offered.now.step.slot : ''}
           onClose={() => setAsking(undefined)}
-          onChange={(slot, gauge, reason) => {
-            actions.gauge(slot, gauge, reason);
-            setAsking(undefined);
-          }}
+          onChange={(slot, gauge, reason) =>
+            void actions.gauge(slot, gauge, reason).then((kept) => kept && setAsking(undefined))
+          }
         />
       )}
       {typeof asking === 'object' && (
@@ -278,7 +270,8 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
     if (!follow || !live || !step || blocked || step.kind === 'confirm') return;
     for (const [handle, value] of Object.entries(step.hands ?? {})) live.rig?.set(handle, value);
   }, [follow, live, step, item?.pass, blocked]);
-  const undo = lastEntry(job) && !view.state.signed ? actions.undo : undefined;
+  const held = view.state.holder !== deviceId() && !view.state.signed;
+  const undo = lastEntry(job) && !view.state.signed && !held ? () => void actions.undo() : undefined;
   useKeys({ u: undo });
   const expected = useMemo(() => {
     if (step?.kind === 'read') return predicted(family, view, step.setting);
@@ -289,7 +282,6 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
     return undefined;
   }, [family, view, step]);
   const many = (step?.cautions?.length ?? 0) > 2 && !blocked;
-  const held = view.state.holder !== deviceId() && !view.state.signed;
   const typing = !live && step?.kind === 'read' && !blocked && !held;
   const zero = view.zero(slot)?.offset ?? 0;
   return (
@@ -314,7 +306,16 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
           </div>
         )
       )}
-      <div className="face">
+      <SetAside job={job} actions={actions} held={held} />
+      {actions.trouble && (
+        <p className="caution trouble" role="alert">
+          <span>{actions.trouble.text}</span>{' '}
+          <Button size="small" variant="text" onClick={actions.dismiss}>
+            Understood
+          </Button>
+        </p>
+      )}
+      <div className="face" aria-busy={actions.settling}>
         <TimeLimits job={job} live={live} item={item} actions={actions} />
         <NeedleSlot value={wide && live ? <Needle now={now} gauge={gauge} zero={zero} /> : null}>
           <Face

@@ -1,178 +1,193 @@
-import { sheetOf } from '@firm-needle/core/family';
-import { asRead, shownStep, type Gauge } from '@firm-needle/core/gauge';
+import { entries, type Entry, type LeaveOutcome, type Reading } from '@firm-needle/core/entries';
+import type { Gauge } from '@firm-needle/core/gauge';
 import {
-  placeOf,
-  RENEW,
+  checkOf,
   type AsTyped,
   type Choice,
-  type Facts,
+  type JobEvent,
   type Missing,
   type Outcome,
-  type Place,
-  type ReadBody,
   type ReadStep,
   type WalkItem,
 } from '@firm-needle/core/procedure';
-import { decimalsFor, toCanonical } from '@firm-needle/core/quantity';
-import { CORE_VERSION } from '@firm-needle/core/version';
-import { useMemo } from 'react';
-import type { OpenJob } from '../../sync/useJob.ts';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useMe } from '../../store/me.ts';
+import { NotKept } from '../../sync/jobSession.ts';
+import { jobNow, type OpenJob } from '../../sync/useJob.ts';
 import type { Live } from './useLiveSource.ts';
 
-/** Everything that can be entered into a job, each as one event. */
+/** What stands between a press and its entry: shown where the press was made. */
+export interface Trouble {
+  readonly kind: 'not-kept' | 'moved-on';
+  readonly text: string;
+}
+
+/** Everything that can be entered into a job, each as one event; resolves to whether it was kept. */
 export interface Actions {
-  done(item: WalkItem, extra?: { count?: number; seconds?: number }): void;
-  renew(missing: Missing, item: WalkItem): void;
+  done(item: WalkItem, extra?: { count?: number; seconds?: number }): Promise<boolean>;
+  renew(missing: Missing, item: WalkItem): Promise<boolean>;
   /** A zero carried as it is, or with what the needle showed once it was set. */
-  zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): void;
-  gauge(slot: string, gauge: Gauge, reason: string): void;
-  read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): void;
-  instead(item: WalkItem, choice: Choice, value?: AsTyped, seconds?: number): void;
-  turn(item: WalkItem, adjuster: string, amount: number, text: string, advised: number | undefined): void;
+  zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): Promise<boolean>;
+  gauge(slot: string, gauge: Gauge, reason: string): Promise<boolean>;
+  read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): Promise<boolean>;
+  instead(item: WalkItem, choice: Choice, value?: AsTyped, seconds?: number): Promise<boolean>;
+  turn(
+    item: WalkItem,
+    adjuster: string,
+    amount: number,
+    text: string,
+    advised: number | undefined,
+  ): Promise<boolean>;
   /** Turned click by click until something came, or did not; the rig has been turned on the way. */
-  sought(item: WalkItem, adjuster: string, amount: number, text: string, reached: boolean): void;
-  skip(item: WalkItem, reason: string): void;
-  note(text: string): void;
-  leave(outcome: Outcome, reason: string): void;
-  sign(outcome: Outcome, by: string): void;
-  take(): void;
+  sought(item: WalkItem, adjuster: string, amount: number, text: string, reached: boolean): Promise<boolean>;
+  skip(item: WalkItem, reason: string): Promise<boolean>;
+  note(text: string): Promise<boolean>;
+  leave(outcome: LeaveOutcome, reason: string): Promise<boolean>;
+  sign(outcome: Outcome, by: string): Promise<boolean>;
+  take(): Promise<boolean>;
+  /** Let an entry that was set aside count. */
+  adopt(id: string): Promise<boolean>;
   /** Withdraw the newest entry of this device. */
-  undo(): void;
-  correct(id: string, reason: string, value: AsTyped | undefined): void;
+  undo(): Promise<boolean>;
+  correct(id: string, reason: string, value: AsTyped | undefined): Promise<boolean>;
+  readonly trouble: Trouble | undefined;
+  dismiss(): void;
+  /** The face on screen has just appeared: a press is not meant for it yet. */
+  readonly settling: boolean;
 }
 
-export interface ReadHow {
-  readonly state: 'firm' | 'caught' | 'early' | 'typed';
-  readonly bound?: 'above' | 'below';
-  readonly t?: number;
-  readonly since?: number | undefined;
-  readonly trace?: ReadBody['trace'];
-  readonly excerpt?: ReadBody['excerpt'];
-}
-
-/** A pressure as this gauge shows it, as if it had been typed. */
-export function shownAs(gauge: Gauge, pa: number): AsTyped {
-  const text = asRead(gauge, pa).toFixed(decimalsFor(shownStep(gauge)));
-  return { text, unit: gauge.unit, value: toCanonical(Number(text), gauge.unit) };
-}
+export type ReadHow = Omit<Reading, 'value' | 'source'>;
 
 const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip']);
 
 /** The newest entry that a mis-tap could have made. */
-export const lastEntry = (job: OpenJob) => {
-  const withdrawn = new Set(job.view.state.corrections.map((c) => c.original.id));
-  return [...job.session.log.events].reverse().find((e) => UNDOABLE.has(e.body.kind) && !withdrawn.has(e.id));
+export const lastEntry = (job: OpenJob): JobEvent | undefined => {
+  const { state } = job.view;
+  const gone = new Set([
+    ...state.corrections.map((c) => c.original.id),
+    ...state.aside.map((a) => a.event.id),
+  ]);
+  return [...job.session.log.events].reverse().find((e) => UNDOABLE.has(e.body?.kind) && !gone.has(e.id));
 };
 
-export function useActions(job: OpenJob, live: Live | undefined): Actions {
+/** Longer than a second press that was meant for the face before, ms. */
+export const SETTLE_MS = 250;
+
+/** What is asked for now, as one text: a press counts only for the face that it was made on. */
+export const faceOf = ({ offered, view }: Pick<OpenJob, 'offered' | 'view'>): string =>
+  [
+    offered.now?.step.key ?? 'end',
+    offered.now?.pass ?? '',
+    offered.missing[0]?.fact ?? '',
+    offered.permit ?? '',
+    view.state.leaving ? 'leaving' : '',
+    view.state.signed ? 'signed' : '',
+    view.state.holder ?? '',
+  ].join(' ');
+
+/** What to say where the job has moved on between the drawing of a face and the press on it. */
+function movedOn(was: OpenJob, now: OpenJob): string {
+  if (now.view.state.holder !== was.view.state.holder)
+    return 'Another device has taken the job meanwhile. Nothing was entered.';
+  const [lacking] = now.offered.missing;
+  if (lacking && !was.offered.missing.some((m) => m.fact === lacking.fact))
+    return `Nothing was entered: too long has passed, or the clock was set, since it was last sure. First: ${lacking.title.toLowerCase()}.`;
+  return 'Nothing was entered: the job went on meanwhile, in another tab or on another device. Look again.';
+}
+
+/** One entry at a time, only for the face it was made on, kept before the screen moves on; what fails is said and loses nothing. */
+export function useActions(job: OpenJob, live: Live | undefined, asking = false): Actions {
+  const me = useMe();
+  const [trouble, setTrouble] = useState<Trouble>();
+  const [settling, setSettling] = useState(true);
+  const busy = useRef(false);
+  const face = faceOf(job);
+  const since = useRef(-Infinity);
+  useLayoutEffect(() => {
+    since.current = performance.now();
+    setSettling(true);
+    const timer = setTimeout(() => setSettling(false), SETTLE_MS);
+    return () => clearTimeout(timer);
+  }, [face]);
   return useMemo(() => {
     const { session, family, view } = job;
-    const hands = (h: Readonly<Record<string, number>> | undefined): void => {
-      for (const [handle, value] of Object.entries(h ?? {})) live?.rig?.set(handle, value);
+    /** @param onFace it belongs to the face on screen, and must not be entered on another */
+    const enter = async (make: () => Entry | undefined, onFace = true): Promise<boolean> => {
+      if (busy.current || (onFace && asking)) return false;
+      if (onFace && performance.now() - since.current < SETTLE_MS) return false;
+      busy.current = true;
+      try {
+        if (onFace) {
+          const now = jobNow(session, family);
+          if (!now || faceOf(now) !== face) {
+            setTrouble({ kind: 'moved-on', text: now ? movedOn(job, now) : 'The job cannot be read.' });
+            session.touch();
+            return false;
+          }
+        }
+        const entry = make();
+        if (!entry) return false;
+        const wrong = checkOf(family)(view.state, entry.body);
+        if (wrong !== undefined) throw new NotKept(`${wrong} Nothing was entered.`);
+        // The step that follows moves hands of its own: these come before it, a screw once it is in the record.
+        for (const [handle, value] of Object.entries(entry.hands)) live?.rig?.set(handle, value);
+        await session.append(entry.body);
+        if (entry.turned) live?.rig?.turn(entry.turned.adjuster, entry.turned.amount);
+        setTrouble(undefined);
+        return true;
+      } catch (error) {
+        setTrouble({
+          kind: 'not-kept',
+          text: error instanceof NotKept ? error.message : 'That could not be entered. Try it again.',
+        });
+        return false;
+      } finally {
+        busy.current = false;
+      }
     };
-    const time = (): { t_s: number } | object => {
+    const time = (): { t_s?: number } => {
       const now = live?.session.now();
       return now ? { t_s: now.t } : {};
     };
-    const setsOf = (sets: Facts | undefined): { sets: Facts } | object => (sets ? { sets } : {});
-    const at = (item: WalkItem): Place => placeOf(item);
     return {
-      done: (item, extra = {}) => {
-        hands(item.step.hands);
-        void session.append({ kind: 'done', at: at(item), ...setsOf(item.step.sets), ...extra, ...time() });
-      },
-      renew: (missing, item) => {
-        hands(missing.hands);
-        void session.append({
-          kind: 'done',
-          at: { key: `${RENEW}${missing.fact}=${missing.wanted}`, pass: item.pass },
-          sets: { [missing.fact]: missing.wanted },
-        });
-      },
-      gauge: (slot, gauge, reason) => void session.append({ kind: 'gauge', slot, gauge, reason }),
-      zero: (item, slot, before, after) => {
-        void session.append({
-          kind: 'zero',
-          slot,
-          before,
-          after: after ?? before,
-          handling: after ? 'adjusted' : 'carried',
-          at: at(item),
-          ...setsOf(item.step.sets),
-        });
-      },
-      read: (item, step, value, how) => {
-        void session.append({
-          kind: 'read',
-          setting: step.setting,
-          slot: step.slot,
-          value,
-          state: how.state,
-          source: how.state === 'typed' ? 'typed' : live?.rig ? 'simulated' : 'live',
-          ...(how.trace ? { trace: how.trace } : {}),
-          ...(how.excerpt && how.excerpt.length > 0 ? { excerpt: how.excerpt } : {}),
-          at: at(item),
-          ...setsOf(step.sets),
-          ...(how.bound ? { bound: how.bound } : {}),
-          ...(how.t === undefined ? time() : { t_s: how.t }),
-          ...(how.since === undefined ? {} : { since_s: how.since }),
-        });
-      },
-      instead: (item, choice, value, seconds) => {
-        if (choice.sets)
-          for (const [fact, to] of Object.entries(choice.sets)) hands(family.facts[fact]?.[to]?.hands);
-        void session.append({
-          kind: 'observe',
-          answer: choice.code,
-          at: at(item),
-          ...(value ? { value } : {}),
-          ...(seconds === undefined ? {} : { seconds }),
-          ...(choice.bounds ? { bounds: choice.bounds } : {}),
-          ...setsOf(choice.sets ?? item.step.sets),
-          ...time(),
-        });
-      },
-      turn: (item, adjuster, amount, text, advised) => {
-        live?.rig?.turn(adjuster, amount);
-        void session.append({
-          kind: 'turn',
-          adjuster,
-          amount,
-          text,
-          at: at(item),
-          ...(advised === undefined ? {} : { advised }),
-          ...time(),
-        });
-      },
-      sought: (item, adjuster, amount, text, reached) => {
-        const body = { kind: 'turn', adjuster, amount, text, reached, at: at(item) } as const;
-        void session.append({ ...body, ...setsOf(item.step.sets), ...time() });
-      },
-      skip: (item, reason) => void session.append({ kind: 'skip', at: at(item), reason }),
-      note: (text) => void session.append({ kind: 'note', text }),
-      leave: (outcome, reason) => void session.append({ kind: 'leave', outcome, reason }),
-      sign: (outcome, by) =>
-        void session.append({
-          kind: 'sign',
-          outcome,
-          by,
-          coreVersion: CORE_VERSION,
-          result: sheetOf(family, view),
+      trouble,
+      settling: settling || asking,
+      dismiss: () => setTrouble(undefined),
+      done: (item, extra = {}) => enter(() => entries.done(item, { ...extra, ...time() })),
+      renew: (missing, item) => enter(() => entries.renewed(item, missing, time())),
+      gauge: (slot, gauge, reason) => enter(() => entries.changedGauge(slot, gauge, reason), false),
+      zero: (item, slot, before, after) => enter(() => entries.zeroed(item, slot, before, after)),
+      read: (item, step, value, how) =>
+        enter(() =>
+          entries.readingOf(item, step, {
+            ...time(),
+            ...how,
+            value,
+            source: how.state === 'typed' ? 'typed' : live?.rig ? 'simulated' : 'live',
+          }),
+        ),
+      instead: (item, choice, value, seconds) =>
+        enter(() => entries.answered(family, item, choice, { value, seconds, ...time() })),
+      turn: (item, adjuster, amount, text, advised) =>
+        enter(() => entries.turned(item, { adjuster, amount, text, advised, ...time() })),
+      sought: (item, adjuster, amount, text, reached) =>
+        enter(() => entries.turned(item, { adjuster, amount, text, reached, ...time() })),
+      skip: (item, reason) => enter(() => entries.skipped(item, reason), false),
+      note: (text) => enter(() => entries.noted(text), false),
+      leave: (outcome, reason) => enter(() => entries.left(outcome, reason), false),
+      sign: (outcome, by) => enter(() => entries.signed(family, view, outcome, by)),
+      take: () => enter(() => entries.taken(me.name, me.permits)),
+      adopt: (id) => enter(() => ({ body: { kind: 'adopt', ids: [id] }, hands: {} }), false),
+      undo: () =>
+        enter(() => {
+          const last = lastEntry(job);
+          return last && entries.withdrawn(last.id, last.body);
         }),
-      take: () => void session.append({ kind: 'take' }),
-      undo: () => {
-        const last = lastEntry(job);
-        if (!last) return;
-        // The rig's screw goes back with the entry that turned it.
-        if (last.body.kind === 'turn') live?.rig?.turn(last.body.adjuster, -last.body.amount);
-        void session.append({ kind: 'correct', corrects: last.id, reason: 'mis-tap' });
-      },
-      correct: (id, reason, value) => {
-        const original = session.log.events.find((e) => e.id === id);
-        if (!original) return;
-        const body = value && original.body.kind === 'read' ? { ...original.body, value } : undefined;
-        void session.append({ kind: 'correct', corrects: id, reason, ...(body ? { body } : {}) });
-      },
+      correct: (id, reason, value) =>
+        enter(() => {
+          const original = session.log.events.find((e) => e.id === id);
+          return original && entries.corrected(id, original.body, reason, value);
+        }, false),
     };
-  }, [job, live]);
+  }, [job, live, face, me, trouble, settling, asking]);
 }

@@ -1,4 +1,4 @@
-import { spanOf } from '@firm-needle/core/gauge';
+import { watchOf } from '@firm-needle/core/entries';
 import type { WalkItem } from '@firm-needle/core/procedure';
 import { useEffect } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
@@ -19,16 +19,10 @@ export function useWatch(job: OpenJob, live: Live | undefined, slot: string): vo
   const step = item?.step;
   const gauge = job.view.gauge(slot);
   const key = watchKey(item, job.offered.missing.length, slot);
+  const options = watchOf(job.family, job.view, step, slot);
   useEffect(() => {
-    if (!live || !gauge) return;
-    const noise = job.family.rig.noise(job.view.plan)[slot] ?? 0;
-    live.session.watch({
-      key,
-      slot,
-      wanted: step?.kind === 'read' ? step.catch : 'firm',
-      // What a sensor's noise hides cannot be waited for.
-      resolution: Math.max(spanOf(gauge).readableStep, noise),
-      noise,
-    });
+    if (live && options) live.session.watch({ ...options, key, slot });
+    // What is watched for follows from the step and the gauge.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [live, key, slot, gauge, step, job.family, job.view.plan]);
 }

@@ -45,7 +45,7 @@ export function Picture({
   const factor = toCanonical(1, unit) - toCanonical(0, unit);
   const parts = useMemo(() => withSpine(family.ladder(plan, job), gauge), [family, plan, job, gauge]);
   const drawn = useMemo(() => drawnOf(family, parts), [family, parts]);
-  const points = useMemo(() => pointsOf(job, unit, drawn.places), [job, unit, drawn]);
+  const points = useMemo(() => pointsOf(family, job, unit, drawn.places), [family, job, unit, drawn]);
   const turns = useMemo(() => turnsOf(job), [job]);
   const rails = useMemo(() => railsOf(family, job, drawn), [family, job, drawn]);
   const top = compact ? 10 : 16;
@@ -131,12 +131,13 @@ function drawnOf(family: Family, parts: readonly LadderPart[]): Drawn {
 }
 
 function pointsOf(
+  family: Family,
   job: JobView | undefined,
   unit: string,
   places: ReadonlySet<string>,
 ): readonly StripPoint[] {
   if (!job) return [];
-  return job.rules.settings
+  return family.settings
     .filter((s) => s.had === 'reading' && s.dimension === 'pressure' && places.has(s.slot))
     .flatMap((s) =>
       job.readings(s.id).map((r) => ({

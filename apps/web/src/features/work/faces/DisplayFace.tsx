@@ -1,14 +1,14 @@
 import Button from '@mui/material/Button';
+import { shownAs } from '@firm-needle/core/gauge';
 import { sayStep } from '@firm-needle/core/family';
 import { instrumentOf, type Display, type ObserveStep } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
-import { shownAs } from '../useActions.ts';
 import type { FaceProps } from './types.ts';
 import { useSeconds } from './simple.tsx';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** A figure read off something that is no gauge of ours: a drive's display, a tachometer. */
 export function DisplayFace({
@@ -27,7 +27,7 @@ export function DisplayFace({
   const instrument = instrumentOf(display);
   const [choice] = step.choices;
   const value = shown === undefined ? undefined : shownAs(instrument, shown);
-  const take = value && choice && left === 0 ? () => actions.instead(item, choice, value) : undefined;
+  const take = value && choice && left === 0 ? () => void actions.instead(item, choice, value) : undefined;
   const keypad = typing || value === undefined;
   useKeys({ Enter: keypad ? undefined : take });
   return (
@@ -47,7 +47,7 @@ export function DisplayFace({
           family={job.family}
           job={job.view}
           onKeep={({ text, unit, value: typed }) =>
-            choice && actions.instead(item, choice, { text, unit, value: typed })
+            choice && void actions.instead(item, choice, { text, unit, value: typed })
           }
           onCancel={() => setTyping(false)}
         />

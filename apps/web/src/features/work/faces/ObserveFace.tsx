@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { sayStep } from '@firm-needle/core/family';
-import type { ObserveStep } from '@firm-needle/core/procedure';
+import type { Choice, ObserveStep } from '@firm-needle/core/procedure';
 import { useEffect } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
@@ -9,7 +9,7 @@ import { useSeconds } from './simple.tsx';
 import { DisplayFace } from './DisplayFace.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
 export function ObserveFace(props: FaceProps & { step: ObserveStep }) {
@@ -29,14 +29,16 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   }, [over, sound]);
   const advised = step.choices.find((c) => c.advised?.(job.view));
   const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
-  useKeys({ Enter: advised && left === 0 ? () => actions.instead(item, advised) : undefined });
+  const answer = (c: Choice): void => void actions.instead(item, c, undefined, watch && seconds);
+  const ready = advised !== undefined && left === 0;
+  useKeys({ Enter: ready ? () => answer(advised) : undefined });
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
         {watch !== undefined && (
           <p className="figure clock" role="timer">
             {left > 0
-              ? `${left} s to watch${live ? ' (or step the bench’s clock)' : ''}`
+              ? `${left} s to watch${live ? ' (or step the bench’s clock)' : ''}; an answer before that stands as early`
               : 'Watched long enough'}
           </p>
         )}
@@ -47,9 +49,9 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
             key={c.code}
             className={c === advised ? 'primary' : ''}
             variant={c === advised ? 'contained' : 'outlined'}
-            onClick={() => actions.instead(item, c)}
+            onClick={() => answer(c)}
           >
-            {c.title} {c === advised && <kbd>Enter</kbd>}
+            {c.title} {c === advised && ready && <kbd>Enter</kbd>}
           </Button>
         ))}
       </div>

@@ -1,8 +1,9 @@
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
+import { turningOf } from '@firm-needle/core/entries';
 import { predicted, sayStep } from '@firm-needle/core/family';
-import { spanOf } from '@firm-needle/core/gauge';
+import { shownAs, spanOf } from '@firm-needle/core/gauge';
 import type { Choice, ReadStep } from '@firm-needle/core/procedure';
 import type { TraceEvent } from '@firm-needle/core/trace';
 import { useEffect, useState } from 'react';
@@ -12,10 +13,10 @@ import { useLive } from '../../../live/useLive.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
-import { shownAs, type ReadHow } from '../useActions.ts';
+import type { ReadHow } from '../useActions.ts';
 import { ownReading } from '../useWatch.ts';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
 export function ReadFace({ job, item, live, actions, step }: FaceProps & { step: ReadStep }) {
@@ -36,11 +37,13 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     rig.hold(true);
     return () => rig.hold(false);
   }, [has, rig]);
+  const { drives } = job.family.rig;
   const over =
     move.stopAt !== undefined &&
     now !== undefined &&
     now.p >= move.stopAt &&
-    (live?.session.channels['pump'] ?? 0) === 1;
+    drives !== undefined &&
+    live?.session.channels[drives.channel] === 1;
   useEffect(() => {
     if (over) cue('stop', sound);
   }, [over, sound]);
@@ -50,34 +53,35 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     if (!gauge || !now) return setTyping('read');
     const p = caught?.p ?? now.p;
     const t = caught?.t ?? now.t;
-    const kind = step.catch === 'low' || step.catch === 'high' ? step.catch : undefined;
+    const kind = turningOf(step.catch);
     const how: ReadHow = {
       state: caught ? (step.catch === 'firm' ? 'firm' : 'caught') : 'early',
-      t,
-      since: kind && caught ? live?.session.sinceOpposite(kind, t) : undefined,
+      t_s: t,
+      since_s: kind && caught ? live?.session.sinceOpposite(kind, t) : undefined,
       excerpt: live?.session.excerpt(step.slot, t, REACH_S, EXCERPT),
     };
-    actions.read(item, step, shownAs(gauge, p), how);
+    void actions.read(item, step, shownAs(gauge, p), how);
   };
   const event = live && newestEvent(live.session.events(), step, job);
   const takeEvent = (): void => {
     if (!gauge || !event) return;
-    const kind = step.catch === 'low' || step.catch === 'high' ? step.catch : undefined;
-    actions.read(item, step, shownAs(gauge, event.p), {
+    const kind = turningOf(step.catch);
+    void actions.read(item, step, shownAs(gauge, event.p), {
       state: 'caught',
-      t: event.t,
-      since: kind ? live?.session.sinceOpposite(kind, event.t) : undefined,
+      t_s: event.t,
+      since_s: kind ? live?.session.sinceOpposite(kind, event.t) : undefined,
       excerpt: live?.session.excerpt(step.slot, event.t, REACH_S, EXCERPT),
     });
   };
   const answer = (choice: Choice): void => {
     setMenu(null);
-    if (choice.withPressure && gauge && now) actions.instead(item, choice, shownAs(gauge, now.p));
+    if (choice.withPressure && gauge && now) void actions.instead(item, choice, shownAs(gauge, now.p));
     else if (choice.withPressure && gauge) setTyping(choice);
-    else actions.instead(item, choice);
+    else void actions.instead(item, choice);
   };
   useKeys({ ' ': typing ? undefined : take, k: typing ? undefined : () => setTyping('read') });
   if (!gauge) return null;
+  const stop = drives?.stop ?? 'Stop';
   const def = job.view.setting(step.setting);
   const guess = predicted(job.family, job.view, step.setting);
   if (typing)
@@ -98,12 +102,12 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         withEarly={typing === 'read'}
         onKeep={(t, early) => {
           const value = { text: t.text, unit: t.unit, value: t.value };
-          if (typing === 'read') actions.read(item, step, value, { state: early ? 'early' : 'typed' });
-          else actions.instead(item, typing, value);
+          if (typing === 'read') void actions.read(item, step, value, { state: early ? 'early' : 'typed' });
+          else void actions.instead(item, typing, value);
         }}
         onOffScale={(side) => {
           const end = side === 'above' ? spanOf(gauge).upper : spanOf(gauge).lower;
-          actions.read(item, step, shownAs(gauge, end), { state: 'typed', bound: side });
+          void actions.read(item, step, shownAs(gauge, end), { state: 'typed', bound: side });
         }}
         onCancel={() => setTyping(undefined)}
       />
@@ -112,14 +116,14 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     <>
       {over && (
         <p className="caution stop" role="alert">
-          <strong>Stop the pump now.</strong> The pressure has reached{' '}
-          {job.view.say(move.stopAt ?? 0, step.setting)}.
+          <strong>{stop} now.</strong> The pressure has reached {job.view.say(move.stopAt ?? 0, step.setting)}
+          .
         </p>
       )}
       <NextMoveCard move={move}>
         {move.stopAt !== undefined && (
           <p className="move-stop">
-            Stop the pump at <strong>{job.view.say(move.stopAt, step.setting)}</strong>, or at a drip from the
+            {stop} at <strong>{job.view.say(move.stopAt, step.setting)}</strong>, or at a drip from the
             relief.
           </p>
         )}
@@ -136,7 +140,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         </Button>
         {event && <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>}
         {now && !has && <Button onClick={take}>Take {asShown(gauge, now.p)} early</Button>}
-        <Button onClick={() => setTyping('read')}>Type it</Button>
+        {live && <Button onClick={() => setTyping('read')}>Type it</Button>}
         {step.instead && step.instead.length > 0 && (
           <>
             <Button onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">

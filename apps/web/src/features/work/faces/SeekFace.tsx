@@ -7,7 +7,7 @@ import { useLive } from '../../../live/useLive.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** How often it is looked whether a movement has settled. */
 const LOOK_MS = 100;
@@ -45,7 +45,7 @@ export function SeekFace({
   }, [came, sound]);
   const finish = (reached: boolean): void => {
     const amount = count * seek.way;
-    actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
+    void actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
   };
   const click = (): void => {
     if (count >= seek.most || settling) return;

@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { useMe } from '../../../store/me.ts';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import type { Actions } from '../useActions.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Longer than a double tap, ms. */
 const TAP_MS = 500;
@@ -25,6 +26,9 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
     const t = setTimeout(() => setReady(true), TAP_MS);
     return () => clearTimeout(t);
   }, []);
+  const open = ready && missing.length === 0;
+  const sign = (): void => void actions.sign(outcome, me.name);
+  useKeys({ s: open ? sign : undefined });
   return (
     <>
       <div className="move">
@@ -53,13 +57,8 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
         </p>
       </div>
       <div className="acts">
-        <Button
-          className="primary"
-          variant="contained"
-          disabled={!ready || missing.length > 0}
-          onClick={() => actions.sign(outcome, me.name)}
-        >
-          Sign as {me.name}
+        <Button className="primary" variant="contained" disabled={!open} onClick={sign}>
+          Sign as {me.name} <kbd>S</kbd>
         </Button>
       </div>
     </>

@@ -6,7 +6,7 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 const TICK_MS = 50;
 
@@ -53,7 +53,7 @@ export function StopwatchFace({
     setFrom(clock());
   };
   const keep = (s: number): void => {
-    if (came) actions.instead(item, came, undefined, Math.max(0, Math.round(s * 100) / 100));
+    if (came) void actions.instead(item, came, undefined, Math.max(0, Math.round(s * 100) / 100));
   };
   const press =
     from === undefined ? start : () => (stopped === undefined ? keep(clock() - from) : keep(stopped));

@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { SeekFace } from './SeekFace.tsx';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Turn as advised, or by an amount of one's own that is checked against the relief first. */
 export function TurnFace(props: FaceProps & { step: TurnStep; onStop: () => void }) {
@@ -30,7 +30,8 @@ function MeasuredTurn({
   const move = sayStep(job.family, job.view, step);
   const advised = advisedOf(job, step);
   const turned = (): void => {
-    if (advised !== undefined) actions.turn(item, step.adjuster, advised, sayAmount(def, advised), advised);
+    if (advised !== undefined)
+      void actions.turn(item, step.adjuster, advised, sayAmount(def, advised), advised);
   };
   useKeys({ t: own || advised === undefined ? undefined : turned });
   return (
@@ -90,7 +91,7 @@ function OwnAmount({ job, item, actions, step, onBack }: FaceProps & { step: Tur
     const amount = way === 0 ? size : -size;
     const checked = checkTurn(job.view, step.adjuster, amount);
     if (!checked.ok) return setRefusal(checked.refusal);
-    actions.turn(item, step.adjuster, amount, sayAmount(def, amount), advisedOf(job, step));
+    void actions.turn(item, step.adjuster, amount, sayAmount(def, amount), advisedOf(job, step));
   };
   return (
     <div className="own-amount">

@@ -1,15 +1,14 @@
 import Button from '@mui/material/Button';
 import { sayStep } from '@firm-needle/core/family';
-import { spanOf, zeroLimit, type Gauge } from '@firm-needle/core/gauge';
+import { shownAs, spanOf, zeroLimit, type Gauge } from '@firm-needle/core/gauge';
 import type { AsTyped, ZeroStep } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { asShown, Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
-import { shownAs } from '../useActions.ts';
 import { ownReading } from '../useWatch.ts';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Typing the zero as it reads, the zero before the needle was set, or what it shows once set. */
 type Typing = 'carried' | 'before' | 'after';
@@ -24,8 +23,8 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
   const shown = gauge && now ? shownAs(gauge, now.p) : undefined;
   const firm = live === undefined || now?.firmness.state === 'firm';
   const carry = (): void => {
-    if (gauge && shown) actions.zero(item, step.slot, shown, undefined);
-    else if (!live) setTyping('carried');
+    if (gauge && shown) void actions.zero(item, step.slot, shown, undefined);
+    else if (gauge && !live) void actions.zero(item, step.slot, shownAs(gauge, 0), undefined);
   };
   const set = (): void => {
     if (!live) return setTyping('before');
@@ -34,7 +33,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
     live.rig?.zero(step.slot);
   };
   const keepSet = (): void => {
-    if (before && shown) actions.zero(item, step.slot, before, shown);
+    if (before && shown) void actions.zero(item, step.slot, before, shown);
   };
   useKeys({
     z: typing ? undefined : before ? keepSet : carry,
@@ -55,8 +54,8 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
         }
         onKeep={(t) => {
           const value: AsTyped = { text: t.text, unit: t.unit, value: t.value };
-          if (typing === 'carried') return actions.zero(item, step.slot, value, undefined);
-          if (typing === 'after' && before) return actions.zero(item, step.slot, before, value);
+          if (typing === 'carried') return void actions.zero(item, step.slot, value, undefined);
+          if (typing === 'after' && before) return void actions.zero(item, step.slot, before, value);
           setBefore(value);
           setTyping('after');
         }}
@@ -100,11 +99,11 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
           disabled={!firm}
           onClick={carry}
         >
-          {shown
-            ? firm
+          {!live
+            ? 'It reads zero'
+            : firm && shown
               ? `Zero ${asShown(gauge, shown.value)}, carry it`
-              : 'Wait: settling'
-            : 'Type the zero'}{' '}
+              : 'Wait: settling'}{' '}
           <kbd>Z</kbd>
         </Button>
         <Button
@@ -115,7 +114,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
         >
           I set it to zero
         </Button>
-        {shown && <Button onClick={() => setTyping('carried')}>Type it</Button>}
+        <Button onClick={() => setTyping('carried')}>{live ? 'Type it' : 'It reads otherwise'}</Button>
       </div>
     </>
   );

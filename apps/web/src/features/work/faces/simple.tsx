@@ -8,11 +8,11 @@ import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { Live } from '../useLiveSource.ts';
 import type { FaceProps } from './types.ts';
-import { useKeys } from './useKeys.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Do it, and say that it is done. */
 export function ConfirmFace({ job, item, actions, step }: FaceProps & { step: ConfirmStep }) {
-  const done = (): void => actions.done(item);
+  const done = (): void => void actions.done(item);
   useKeys({ Enter: done });
   return (
     <>
@@ -26,17 +26,22 @@ export function ConfirmFace({ job, item, actions, step }: FaceProps & { step: Co
   );
 }
 
-/** An interlock that is not satisfied: what is missing, and its own confirmation. */
+/** An interlock that is not satisfied: what is missing, and its own confirmation; never by the key that goes on. */
 export function MissingFace({ job, item, actions, missing }: FaceProps & { missing: Missing }) {
-  const done = (): void => actions.renew(missing, item);
-  useKeys({ Enter: done });
+  const done = (): void => void actions.renew(missing, item);
+  useKeys({ i: done });
   return (
     <>
       <Cautions all={job.family.cautions} keys={missing.cautions} />
       <NextMoveCard move={sayMissing(missing)} />
       <div className="acts">
-        <Button className="primary" variant="contained" onClick={done}>
-          {missing.title} <kbd>Enter</kbd>
+        <Button
+          className="primary"
+          variant="contained"
+          onClick={done}
+          onKeyDown={(e) => e.key === 'Enter' && e.preventDefault()}
+        >
+          {missing.title} <kbd>I</kbd>
         </Button>
       </div>
     </>
@@ -69,7 +74,7 @@ export function WaitFace({ job, item, actions, step, live }: FaceProps & { step:
   useEffect(() => {
     if (over) cue('timer', sound);
   }, [over, sound]);
-  const done = (): void => actions.done(item, { seconds });
+  const done = (): void => void actions.done(item, { seconds });
   useKeys({ Enter: over ? done : undefined });
   return (
     <>
@@ -80,7 +85,13 @@ export function WaitFace({ job, item, actions, step, live }: FaceProps & { step:
       </NextMoveCard>
       <div className="acts">
         <Button className="primary" variant="contained" disabled={!over} onClick={done}>
-          {over ? 'Go on' : 'Wait'}
+          {over ? (
+            <>
+              Go on <kbd>Enter</kbd>
+            </>
+          ) : (
+            'Wait'
+          )}
         </Button>
       </div>
     </>
@@ -94,7 +105,7 @@ export const clockText = (s: number): string =>
 export function CountFace({ job, item, actions, step }: FaceProps & { step: CountStep }) {
   const [count, setCount] = useState(0);
   const one = (): void => setCount(count + 1);
-  useKeys({ ' ': one, Enter: count >= step.times ? () => actions.done(item, { count }) : undefined });
+  useKeys({ ' ': one, Enter: count >= step.times ? () => void actions.done(item, { count }) : undefined });
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
@@ -106,7 +117,7 @@ export function CountFace({ job, item, actions, step }: FaceProps & { step: Coun
         <Button
           className="primary"
           variant="contained"
-          onClick={count >= step.times ? () => actions.done(item, { count }) : one}
+          onClick={count >= step.times ? () => void actions.done(item, { count }) : one}
         >
           {count >= step.times ? 'Done' : 'Once'}
         </Button>

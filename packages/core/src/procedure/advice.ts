@@ -1,0 +1,71 @@
+import { advise, type AdjusterPrior, type Advice, type Happening } from '../advisor/index.js';
+import { spanOf } from '../gauge/index.js';
+import type { JobView } from './job.js';
+import type { JobRules } from './rules.js';
+import type { AdjusterDef } from './settings.js';
+
+/** What the log says of a screw beforehand; which settings it moves is the family's own word. */
+export function priorOf(job: JobView, { id, prior }: AdjusterDef): AdjusterPrior {
+  const logged = job.started.priors[id];
+  if (!logged) return prior;
+  const same =
+    logged.moves.length === prior.moves.length &&
+    logged.moves.every((m, i) => m.setting === prior.moves[i]?.setting);
+  return same ? logged : { ...logged, moves: prior.moves };
+}
+
+/** The next movement of an adjuster, from where its settings stand. */
+export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advice {
+  const { quantum, largest } = job.adjuster(adjuster);
+  const aims = job.aims(adjuster);
+  const standing: Record<string, number> = {};
+  for (const { setting } of aims) {
+    const f = job.figure(setting, 'left');
+    if (f) standing[setting] = f.value;
+  }
+  const advice = advise(job.belief(adjuster), aims, { quantum, largest }, standing);
+  return advice.stop === null && toAndFro(job, rules, adjuster, advice.turns)
+    ? {
+        stop: 'in-limits',
+        perTurn: advice.perTurn,
+        because: 'To and fro, one step carries it across its limits: by hand it cannot be set nearer.',
+      }
+    : advice;
+}
+
+/** This very step was taken, taken back, and would now be taken again: nothing between was found. */
+function toAndFro(job: JobView, rules: JobRules, adjuster: string, next: number): boolean {
+  const from = rules.learnsFrom?.(job, adjuster) ?? 0;
+  const [there, back] = job.state.turns
+    .filter((t) => t.body.adjuster === adjuster && t.order > from)
+    .slice(-2);
+  return there?.body.amount === next && back?.body.amount === -next;
+}
+
+/** What happened to a screw and to what it moves, in order, as the advisor takes it. */
+export function historyOf(job: JobView, rules: JobRules, def: AdjusterDef): readonly Happening[] {
+  const out: { order: number; what: Happening }[] = [];
+  for (const t of job.state.turns)
+    if (t.body.adjuster === def.id) out.push({ order: t.order, what: { turn: t.body.amount } });
+  for (const { setting } of def.prior.moves) {
+    const s = job.setting(setting);
+    for (const r of job.readings(setting)) {
+      const gauge = job.gauge(r.kept.body.slot, r.kept.order);
+      const step = gauge ? spanOf(gauge).readableStep : 0;
+      const sd = Math.hypot(s.repeatability.sd, s.caught, step / Math.sqrt(12));
+      out.push({ order: r.kept.order, what: { setting, value: r.value, sd } });
+    }
+    for (const o of job.state.observations) {
+      if (o.body.bounds?.setting !== setting || !o.body.value) continue;
+      // A one-sided reading: the setting lies somewhat beyond it, by how much is not known.
+      const sd = 0.04 * Math.abs(o.body.value.value);
+      const value = o.body.value.value + (o.body.bounds.side === 'above' ? sd : -sd);
+      out.push({ order: o.order, what: { setting, value, sd } });
+    }
+  }
+  const from = rules.learnsFrom?.(job, def.id) ?? 0;
+  return out
+    .filter((x) => x.order > from)
+    .sort((a, b) => a.order - b.order)
+    .map((x) => x.what);
+}

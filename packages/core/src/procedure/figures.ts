@@ -1,0 +1,52 @@
+import type { JobView, Figure } from './job.js';
+import type { JobRules, SettingDef } from './rules.js';
+import { combineBudgets, timingBudget } from './budgets.js';
+
+/** A figure that follows from others by a hard relation, with their doubts combined. */
+export function figureByRelation(
+  job: JobView,
+  rules: JobRules,
+  def: SettingDef,
+  when: 'found' | 'left',
+): Figure | undefined {
+  for (const r of rules.relations) {
+    const own = r.terms[def.id];
+    if (!r.hard || own === undefined) continue;
+    const others = Object.entries(r.terms).filter(([id]) => id !== def.id);
+    const parts = others.map(([id, c]) => ({ c: c / own, f: job.figure(id, when) }));
+    if (parts.some((p) => !p.f)) continue;
+    let value = (r.equals + (r.plus?.(job.plan) ?? 0)) / own;
+    for (const { c, f } of parts) value -= c * (f?.value ?? 0);
+    return {
+      setting: def.id,
+      value,
+      n: Math.min(...parts.map((p) => p.f?.n ?? 0)),
+      ids: parts.flatMap((p) => p.f?.ids ?? []),
+      budget: combineBudgets(parts.map((p) => ({ factor: p.c, budget: p.f?.budget }))),
+    };
+  }
+  return undefined;
+}
+
+/** The time between two turning points, from the readings that carry it. */
+export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'left'): Figure | undefined {
+  const source = def.from ?? def.id;
+  const moved = job.lastMove(source);
+  const set = job.state.reads.filter(
+    (r) =>
+      r.body.setting === source &&
+      r.body.since_s !== undefined &&
+      (when === 'found' ? r.body.at.phase === 'found' : r.order > moved),
+  );
+  if (set.length === 0) return undefined;
+  const values = set.map((r) => r.body.since_s ?? 0);
+  return {
+    setting: def.id,
+    value: mean(values),
+    n: values.length,
+    ids: set.map((r) => r.id),
+    budget: timingBudget(values, def.repeatability),
+  };
+}
+
+const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
