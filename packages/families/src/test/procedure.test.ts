@@ -39,7 +39,7 @@ describe('fold', () => {
       kind: 'read',
       setting: 'cutIn',
       slot: 'nowhere',
-      value: { text: '1', unit: 'psi', value: 1 },
+      value: { text: '1', unit: 'psi', value: psi(1) },
       state: 'typed',
       at: { key: 'k', pass: '1' },
     });

@@ -20,9 +20,9 @@ class Told {
     return this;
   }
 
-  zero(slot: string, value: number, key: string): this {
+  zero(slot: string, value: number, key: string, pass = '1'): this {
     const at = { text: String(value), unit: 'psi', value: psi(value) };
-    this.h.add({ kind: 'zero', slot, before: at, after: at, handling: 'carried', at: { key, pass: '1' } });
+    this.h.add({ kind: 'zero', slot, before: at, after: at, handling: 'carried', at: { key, pass } });
     return this;
   }
 
@@ -179,8 +179,8 @@ describe('what the as-found readings come to', () => {
   });
 
   it('doubts a gauge that will not zero, and carries one that is merely off', () => {
-    expect(new Told().zero('system', 3, 'zero-system').codes).toContain('gauge-unfit');
-    expect(new Told().zero('system', 1.5, 'zero-system').codes).toContain('gauge-zero');
+    expect(new Told().zero('system', 3, 'zero-system', '2').codes).toContain('gauge-unfit');
+    expect(new Told().zero('system', 1.5, 'zero-system', '2').codes).toContain('gauge-zero');
   });
 });
 
@@ -308,7 +308,7 @@ describe('the work', () => {
         text: '2',
         at: { key: 'turn-range', pass: '1.1', phase: 'adjust' },
       });
-      for (const pass of ['a', 'b']) {
+      for (const pass of ['1.1', '1.2']) {
         t.h.read('cutIn', cutIn, 'x', 'left', pass);
         t.h.read('cutOut', 63, 'y', 'left', pass);
       }
