@@ -40,6 +40,8 @@ if (prepared.status !== 0) {
 }
 
 let stopping = false;
+// A database that dies is started again, and it is said.
+database.keep(() => stopping, say);
 let server = startServer();
 
 function startServer() {

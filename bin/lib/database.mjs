@@ -127,6 +127,21 @@ export async function startDatabase(home, { wantedPort = 33306 } = {}) {
       await ended(child);
       rmSync(pidFile, { force: true });
     },
+    /** Starts it again whenever it ends by itself, until `over()` holds. */
+    keep(over, tell) {
+      const watch = () =>
+        child.once('exit', (code, signal) => {
+          if (over()) return;
+          tell(`The database ended (${signal ?? code}); starting it again.`);
+          setTimeout(() => {
+            if (over()) return;
+            rmSync(pidFile, { force: true });
+            child = launchServer();
+            watch();
+          }, 300);
+        });
+      watch();
+    },
     async restart() {
       child = launchServer();
       await ready('firm', password);

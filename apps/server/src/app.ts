@@ -5,12 +5,15 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
-import type { NextFunction, Request, Response } from 'express';
+import { json, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
+import { boundBodies } from './common/bounds.js';
 import { MOST_BATCH_BYTES } from './jobs/jobs.dto.js';
 import { MOST_BLOCK_BYTES } from './traces/traces.service.js';
 
+/** A name and a password. */
+const MOST_SIGN_IN_BYTES = 4096;
 const HASHED_FILE = /\/assets\/[^/]+-[\w-]{8,}\.\w+$/;
 
 /** The whole server on one application: API, OpenAPI document, health, and the built web pages. */
@@ -47,7 +50,10 @@ export async function createApp(
   );
   app.use(compression());
   app.use(cookieParser());
+  // Only a batch of entries is long; what anybody may send unasked is short.
+  app.use('/api/v1/auth', json({ limit: MOST_SIGN_IN_BYTES, strict: true }));
   app.useBodyParser('json', { limit: MOST_BATCH_BYTES, strict: true });
+  app.use(boundBodies);
   app.useBodyParser('raw', { type: 'application/octet-stream', limit: MOST_BLOCK_BYTES });
   const document = SwaggerModule.createDocument(
     app,

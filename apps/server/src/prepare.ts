@@ -10,6 +10,6 @@ const applied = await migrate(db);
 if (applied.length > 0) console.log(`Database schema: ${applied.join(', ')}.`);
 if ((await Organisation.count()) === 0) {
   console.log('Loading the demo data …');
-  await seedDemo(new Date());
+  await seedDemo(new Date(), db);
 }
 await db.close();

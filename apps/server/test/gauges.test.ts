@@ -76,7 +76,12 @@ async function check(
 ): Promise<{ job: string; outcome: Outcome }> {
   const own = await gaugeOf(label);
   const made = (await post(`/gauges/${own.id}/control`, {})).body as { id: string };
-  const control = (await get(`/controls/${made.id}`)).body as { family: string; gauge: Gauge; name: string };
+  const control = (await get(`/controls/${made.id}`)).body as {
+    family: string;
+    gauge: Gauge;
+    name: string;
+    site: StartedBody['site'];
+  };
   const family = await loadFamily(control.family);
   const plan = makePlan(family, {
     variant,
@@ -87,7 +92,7 @@ async function check(
   const started: StartedBody = expectOk(
     startJob(family, {
       plan,
-      site: { id: 's', name: 'Workshop', altitude_m: 12 },
+      site: control.site,
       control: { id: made.id, name: control.name, equipment: 'Test gauges' },
       technician: 'A technician',
       permits: [],
@@ -95,7 +100,12 @@ async function check(
       rule: 'guarded',
     }),
   );
-  const rig = family.rig.create({ plan, seed: 4, ambient: expectOk(ambientAt(12)), faults });
+  const rig = family.rig.create({
+    plan,
+    seed: 4,
+    ambient: expectOk(ambientAt(control.site.altitude_m)),
+    faults,
+  });
   const job = await newJob(made.id);
   const script = new ScriptedTechnician(family, rig, started, {
     job,

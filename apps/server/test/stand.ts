@@ -7,7 +7,7 @@ import { connect as dial, createServer, type AddressInfo, type Server, type Sock
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
 import { createApp } from '../src/app.js';
-import { Control } from '../src/database/models.js';
+import { Control, LoginAttempt } from '../src/database/models.js';
 
 /** Stands between the server and MariaDB, so that a test can cut the line. */
 class Line {
@@ -96,6 +96,8 @@ export async function openStand(): Promise<void> {
   process.env['DB_PORT'] = String(line.port);
   here.app = await createApp({ quiet: true });
   await here.app.init();
+  // What other tests guessed at this address is not this one's.
+  await LoginAttempt.destroy({ where: {} });
   const signed = await signIn('marrable');
   here.cookie = signed.cookie;
   here.me = { id: signed.id };

@@ -5,11 +5,16 @@ import { hash, verify } from '@node-rs/argon2';
 import type { Sequelize } from 'sequelize';
 import { Organisation, Session, User } from '../database/models.js';
 import { Problem } from '../common/problem.js';
+import { permitsOn } from '../common/permits.js';
 import type { Actor } from '../common/user.js';
 
 export const SESSION_COOKIE = 'firm_needle_session';
 const SESSION_DAYS = 30;
+/** Tries at one account from anywhere, and from one address at any account, within the window. */
 const MOST_TRIES = 8;
+const MOST_FROM_ADDRESS = 40;
+/** What a sign-in name is made of; nothing else can belong to an account. */
+const LOGIN = /^[a-z0-9._@-]{1,60}$/;
 const WINDOW_S = 300;
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('hex');
@@ -30,8 +35,14 @@ export class AuthService {
 
   /** A new session's token for the right login and password; throttled, and no word on which part was wrong. */
   async signIn(login: string, password: string, address: string): Promise<{ token: string; actor: Actor }> {
-    await this.throttle(digest(`${login.toLowerCase()}|${address}`));
-    const user = await this.users.findOne({ where: { login: login.toLowerCase() }, include: Organisation });
+    const name = login.toLowerCase();
+    await this.throttle(digest(`address ${address}`), MOST_FROM_ADDRESS);
+    const user = LOGIN.test(name)
+      ? await this.users.findOne({ where: { login: name }, include: Organisation })
+      : null;
+    // By the account that is meant, however its name was written; where there is none, by what was written.
+    const account = digest(user ? `user ${user.id}` : `name ${name}`);
+    await this.throttle(account, MOST_TRIES);
     const right = await verify(user?.passwordHash ?? (await this.decoy), password);
     if (!user || !right)
       throw new Problem(401, 'wrong-sign-in', 'That name and password do not belong together.', {
@@ -45,8 +56,10 @@ export class AuthService {
       createdAt: new Date(now),
       expiresAt: new Date(now + SESSION_DAYS * 86400e3),
     });
-    await this.db.query('DELETE FROM login_attempts WHERE key_hash = ?', {
-      replacements: [digest(`${login.toLowerCase()}|${address}`)],
+    await this.db.query('DELETE FROM login_attempts WHERE key_hash = ?', { replacements: [account] });
+    // Only what was wrong counts against an address: a whole firm may sit behind one.
+    await this.db.query('UPDATE login_attempts SET tries = GREATEST(0, tries - 1) WHERE key_hash = ?', {
+      replacements: [digest(`address ${address}`)],
     });
     return { token, actor: actorFrom(user) };
   }
@@ -64,7 +77,7 @@ export class AuthService {
   }
 
   /** Counts tries in the database, so that several servers throttle together. */
-  private async throttle(key: string): Promise<void> {
+  private async throttle(key: string, most: number): Promise<void> {
     await this.db.query(
       `INSERT INTO login_attempts (key_hash, tries, window_start) VALUES (?, 1, UTC_TIMESTAMP(3))
        ON DUPLICATE KEY UPDATE
@@ -76,7 +89,7 @@ export class AuthService {
       replacements: [key],
     });
     const tries = (rows as { tries: number }[])[0]?.tries ?? 0;
-    if (tries > MOST_TRIES)
+    if (tries > most)
       throw new Problem(429, 'too-many-tries', 'Too many tries. Wait five minutes.', {
         retryAfter_s: WINDOW_S,
       });
@@ -91,7 +104,7 @@ export function actorFrom(user: User): Actor {
     login: user.login,
     name: user.name,
     role: user.role,
-    permits: user.permits,
+    permits: permitsOn(user.permits, new Date().toISOString().slice(0, 10)),
     organisation: { id: org.id, name: org.name, demo: org.demo, rule: org.rule },
     site: user.siteId,
   };

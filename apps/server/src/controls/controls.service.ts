@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { makePlan } from '@firm-needle/core/family';
+import { makePlan, retype } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { familyExists, loadFamily } from '@firm-needle/families';
@@ -80,6 +80,7 @@ export class ControlsService {
           signedAt: j.signedAt,
           visitId: j.visitId,
           outcome: r?.outcome ?? null,
+          proved: r ? r.objections.length === 0 : null,
           rows: r?.result.rows ?? [],
           turns: r?.result.turns ?? [],
         };
@@ -142,16 +143,18 @@ export class ControlsService {
     version: number,
   ): Promise<Plan> {
     const family = await loadFamily(control.family);
-    let solved: Plan;
-    try {
-      solved = makePlan(
-        family,
-        { variant: plan.variant, school: plan.school, given: plan.given, plate: plan.plate },
-        version,
-      );
-    } catch {
-      throw new Problem(422, 'plan-malformed', 'The plan cannot be read.');
+    const draft = retype(family, plan);
+    if (!draft.ok) {
+      const { code, message, where = 'plan', bound, remedy } = draft.refusal;
+      throw new Problem(422, code, message, {
+        errors: [{ field: where, message, ...(bound ? { bound } : {}) }],
+        ...(remedy ? { remedy } : {}),
+      });
     }
+    // The plate of a gauge's own control is what the gauge says.
+    const own = control.gaugeId ? await this.gauges.findByPk(control.gaugeId) : null;
+    const plate = own ? (family.plateOf?.(own.body) ?? draft.value.plate) : draft.value.plate;
+    const solved = makePlan(family, { ...draft.value, plate }, version);
     const ambient = ambientAt(control.equipment.site.altitudeM);
     const bad = family
       .check(solved, ambient.ok ? ambient.value : 101325)

@@ -1,8 +1,8 @@
 import type { Sheet } from '@firm-needle/core/family';
 import type { FoundError, Gauge } from '@firm-needle/core/gauge';
-import type { Outcome, Plan } from '@firm-needle/core/procedure';
+import type { Finding, Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
-import type { InferAttributes, InferCreationAttributes } from 'sequelize';
+import type { CreationOptional, InferAttributes, InferCreationAttributes } from 'sequelize';
 import {
   BelongsTo,
   Column,
@@ -13,6 +13,7 @@ import {
   PrimaryKey,
   Table,
 } from 'sequelize-typescript';
+import type { HeldPermit } from '../common/permits.js';
 import type { Role } from '../common/user.js';
 
 /** A row with typed attributes. */
@@ -43,7 +44,7 @@ export class User extends Row<User> {
   @Column(DataType.STRING) declare login: string;
   @Column(DataType.STRING) declare name: string;
   @Column(DataType.STRING) declare role: Role;
-  @Column(DataType.JSON) declare permits: string[];
+  @Column(DataType.JSON) declare permits: HeldPermit[];
   @Column(DataType.UUID) declare siteId: string | null;
   @Column(DataType.STRING) declare passwordHash: string;
   @BelongsTo(() => Organisation) declare organisation?: Organisation;
@@ -182,6 +183,19 @@ export class JobResult extends Row<JobResult> {
   @Column(DataType.STRING) declare outcome: string | null;
   @Column(DataType.DATE(3)) declare signedAt: Date | null;
   @Column(DataType.JSON) declare result: Sheet;
+  /** Why the outcome that was signed is not what the log proves; empty where it is. */
+  @Column(DataType.JSON) declare objections: CreationOptional<Finding[]>;
+  /** Everything that follows from the sign-off was done. */
+  @Column(DataType.BOOLEAN) declare settled: CreationOptional<boolean>;
+}
+
+/** A gauge that a job used, in any place. */
+@Table({ tableName: 'job_gauges' })
+export class JobGauge extends Row<JobGauge> {
+  @PrimaryKey @Column(DataType.UUID) declare jobId: string;
+  @PrimaryKey @Column(DataType.UUID) declare gaugeId: string;
+  @PrimaryKey @Column(DataType.STRING) declare slot: string;
+  @Column(DataType.DATE(3)) declare at: Date;
 }
 
 /** A zero of a gauge, projected from a signed job's log; the event's own id keeps it single. */
@@ -264,6 +278,7 @@ export const MODELS = [
   GaugeCheck,
   GaugeSpan,
   JobFlag,
+  JobGauge,
   Organisation,
   Site,
   User,

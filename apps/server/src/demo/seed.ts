@@ -16,6 +16,7 @@ import { expectOk } from '@firm-needle/core/result';
 import { seedOf } from '@firm-needle/core/rig';
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { familyExists, loadFamily } from '@firm-needle/families';
+import type { Sequelize } from 'sequelize';
 import { addDays, formatDay } from './days.js';
 import { v7 as uuid } from 'uuid';
 import { hashPassword } from '../auth/auth.service.js';
@@ -51,7 +52,7 @@ interface Place {
 }
 
 /** Loads the invented scenario, dated from `today`; signed history comes from jobs worked on each control's rig. */
-export async function seedDemo(today: Date): Promise<void> {
+export async function seedDemo(today: Date, db: Sequelize): Promise<void> {
   const scenario = readScenario();
   const organisationId = uuid();
   await Organisation.create({
@@ -67,7 +68,7 @@ export async function seedDemo(today: Date): Promise<void> {
   const visits = await seedVisits(scenario, organisationId, people, places, today);
   const technician = people.get('marrable');
   if (!technician) throw new Error('The scenario has no technician.');
-  const results = standaloneResults();
+  const results = standaloneResults(db);
   for (const place of places) {
     if (!familyExists(place.demo.family)) continue;
     await seedHistory({ place, technician, gauges, visits, today, results, organisationId });

@@ -1,17 +1,26 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { canonicalJson, chainLink } from '@firm-needle/core/formats';
-import { JOB_KINDS, type JobKind } from '@firm-needle/core/procedure';
+import { JOB_KINDS, type JobBody, type JobEvent, type JobKind } from '@firm-needle/core/procedure';
 import { DatabaseError, Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Job, JobEventRow } from '../database/models.js';
 import { JobsService } from './jobs.service.js';
+import { JudgeService, unstamped } from './judge.service.js';
 import { MOST_EVENT_BYTES, NEWEST_PAYLOAD, type EventDto } from './jobs.dto.js';
 import { ResultsService } from './results.service.js';
 
+/** An event's place; with the event as it is recorded, where the session said something of it. */
+export interface Accepted {
+  readonly id: string;
+  readonly seq: number;
+  readonly hash: string;
+  readonly event?: unknown;
+}
+
 export interface Appended {
-  readonly accepted: readonly { readonly id: string; readonly seq: number; readonly hash: string }[];
+  readonly accepted: readonly Accepted[];
   readonly seq: number;
   readonly head: string;
 }
@@ -19,7 +28,12 @@ export interface Appended {
 interface Prepared {
   readonly id: string;
   readonly kind: JobKind;
+  readonly after: string | null;
+  /** As it is recorded: with what the session says of it. */
   readonly text: string;
+  /** Without that: what is compared when it comes again. */
+  readonly plain: string;
+  readonly stamped: boolean;
 }
 
 /** What is compared when an event comes again. */
@@ -36,11 +50,13 @@ export class AppendService {
     @InjectConnection() private readonly db: Sequelize,
     private readonly jobsService: JobsService,
     private readonly results: ResultsService,
+    private readonly judge: JudgeService,
   ) {}
 
   async append(actor: Actor, jobId: string, events: readonly EventDto[]): Promise<Appended> {
-    await this.jobsService.reach(actor, jobId);
+    const job = await this.jobsService.reach(actor, jobId);
     const prepared = events.map((e, i) => this.prepare(actor, jobId, e, i));
+    for (const [i, e] of events.entries()) await this.judge.belongs(job, { ...e.body }, `events.${i}`);
     const appended = await this.withRetry(() =>
       this.db.transaction((transaction) => this.write(actor, jobId, prepared, transaction)),
     );
@@ -76,17 +92,20 @@ export class AppendService {
     const kind = e.body.kind;
     if (!JOB_KINDS.includes(kind))
       throw wrong(422, 'kind-unknown', `"${String(kind)}" is not a kind of event.`);
-    if (kind === 'countersign' && actor.role !== 'supervisor')
-      throw wrong(403, 'forbidden', 'Only a supervisor countersigns.');
-    let text: string;
+    if (kind === 'countersign') this.judge.countersigns(actor, []);
+    const after = e.after ?? null;
     try {
-      text = canonicalJson({ ...e, after: e.after ?? null });
-    } catch {
+      const body = this.judge.stamp(actor, { ...e.body }) as unknown as JobBody;
+      const text = canonicalJson({ ...e, after, body });
+      if (Buffer.byteLength(text) > MOST_EVENT_BYTES)
+        throw wrong(413, 'too-large', `An event is at most ${MOST_EVENT_BYTES / 1024} kB.`);
+      const received = { ...e, after };
+      const plain = unstamped(received);
+      return { id: e.id, kind, after, text, plain, stamped: text !== canonicalJson({ ...e, after }) };
+    } catch (error) {
+      if (error instanceof Problem) throw error;
       throw wrong(422, 'not-valid', 'The payload has a value that JSON cannot hold.');
     }
-    if (Buffer.byteLength(text) > MOST_EVENT_BYTES)
-      throw wrong(413, 'too-large', `An event is at most ${MOST_EVENT_BYTES / 1024} kB.`);
-    return { id: e.id, kind, text };
   }
 
   private async write(
@@ -106,18 +125,27 @@ export class AppendService {
       transaction,
     });
     const byId = new Map<string, Recorded>(known.map((r) => [r.id, r]));
-    const accepted: { id: string; seq: number; hash: string }[] = [];
+    const accepted: Accepted[] = [];
+    await this.whole(jobId, job.seq, events, byId, transaction);
+    if (events.some((e) => e.kind === 'countersign')) {
+      const signed = await this.rows.findAll({ where: { jobId, kind: 'sign' }, transaction });
+      this.judge.countersigns(actor, [
+        ...signed.map((s) => s.authorId),
+        ...(events.some((e) => e.kind === 'sign') ? [actor.id] : []),
+      ]);
+    }
     const fresh: InferCreationAttributes<JobEventRow>[] = [];
     let { seq, head } = job;
     const receivedAt = new Date();
     for (const e of events) {
       const was = byId.get(e.id);
       if (was) {
-        if (was.jobId !== jobId || was.text !== e.text)
+        if (was.jobId !== jobId || unstamped(JSON.parse(was.text) as JobEvent) !== e.plain)
           throw new Problem(409, 'id-reused', `Event ${e.id} was recorded with other contents.`, {
             remedy: 'A recorded event is never changed; write a correction.',
           });
-        accepted.push({ id: was.id, seq: was.seq, hash: was.hash });
+        const kept = e.stamped || was.text !== e.text ? { event: JSON.parse(was.text) as unknown } : {};
+        accepted.push({ id: was.id, seq: was.seq, hash: was.hash, ...kept });
         continue;
       }
       head = chainLink(head, e.text);
@@ -134,13 +162,43 @@ export class AppendService {
       };
       fresh.push(row);
       byId.set(e.id, row);
-      accepted.push({ id: e.id, seq, hash: head });
+      const kept = e.stamped ? { event: JSON.parse(e.text) as unknown } : {};
+      accepted.push({ id: e.id, seq, hash: head, ...kept });
     }
     if (fresh.length > 0) {
       await this.rows.bulkCreate(fresh, { transaction });
       await job.update({ seq, head }, { transaction });
     }
     return { accepted, seq, head };
+  }
+
+  /**
+   * Every entry must follow one that is here: where something is missing before it, or a batch comes the wrong way round, it waits for
+   * what is missing, and nothing is signed over a gap.
+   */
+  private async whole(
+    jobId: string,
+    seq: number,
+    events: readonly Prepared[],
+    recorded: ReadonlyMap<string, Recorded>,
+    transaction: Transaction,
+  ): Promise<void> {
+    const asked = [...new Set(events.flatMap((e) => (e.after === null ? [] : [e.after])))];
+    const rows = await this.rows.findAll({
+      where: { jobId, id: { [Op.in]: asked } },
+      attributes: ['id'],
+      transaction,
+    });
+    const here = new Set(rows.map((r) => r.id));
+    for (const [i, e] of events.entries()) {
+      const blind = e.after === null && e.kind === 'sign' && seq + i > 0;
+      if (!recorded.has(e.id) && (blind || (e.after !== null && !here.has(e.after))))
+        throw new Problem(409, 'gap', 'Something that came before this entry is not here yet.', {
+          errors: [{ field: `events.${i}`, message: 'what it follows is missing' }],
+          remedy: 'It waits until the device that has it has sent it.',
+        });
+      here.add(e.id);
+    }
   }
 
   /** Two batches for one job may meet: the one that is chosen to yield simply goes again. */

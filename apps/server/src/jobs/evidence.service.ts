@@ -4,9 +4,11 @@ import type { GaugeEvidence } from '@firm-needle/core/family';
 import { spanPoints, type Gauge, type Standing } from '@firm-needle/core/gauge';
 import { nextDue } from '@firm-needle/core/history';
 import type { Outcome } from '@firm-needle/core/procedure';
-import { Op } from 'sequelize';
-import { Control, GaugeCheck, GaugeRow, GaugeSpan, Job, JobFlag } from '../database/models.js';
-import type { Folded } from './results.service.js';
+import { Op, type Transaction } from 'sequelize';
+import { Control, GaugeCheck, GaugeRow, GaugeSpan, Job, JobFlag, JobGauge } from '../database/models.js';
+import { isUuid } from './judge.service.js';
+import { likelyTime } from './times.js';
+import type { Folded } from './folded.js';
 
 const STANDING: Readonly<Partial<Record<Outcome, Standing['state']>>> = {
   set: 'fit',
@@ -24,29 +26,72 @@ export class EvidenceService {
     @InjectModel(GaugeCheck) private readonly checks: typeof GaugeCheck,
     @InjectModel(GaugeSpan) private readonly spans: typeof GaugeSpan,
     @InjectModel(JobFlag) private readonly flags: typeof JobFlag,
+    @InjectModel(JobGauge) private readonly used: typeof JobGauge,
   ) {}
 
   /** Take over what a job that was just signed says of gauges. Twice is once. */
-  async keep(job: Job, folded: Folded, signedAt: Date): Promise<void> {
-    await this.keepZeros(job, folded);
-    const control = await this.controls.findByPk(job.controlId);
+  async keep(
+    job: Job,
+    folded: Folded,
+    signedAt: Date,
+    proved: boolean,
+    transaction: Transaction,
+  ): Promise<void> {
+    const known = await this.known(job, folded, transaction);
+    await this.keepUsed(job, folded, known, signedAt, transaction);
+    await this.keepZeros(job, folded, known, signedAt, transaction);
+    // A check that was not proved says nothing of the gauge.
+    if (!proved) return;
+    const control = await this.controls.findByPk(job.controlId, { transaction });
     for (const e of folded.family.evidence?.(folded.view) ?? []) {
       const id = folded.view.gauge(e.slot)?.id;
       const gauge =
         id === undefined
           ? null
-          : await this.gauges.findOne({ where: { id, organisationId: job.organisationId } });
-      if (gauge && control?.gaugeId === gauge.id) await this.judge(job, folded, signedAt, gauge, e);
+          : await this.gauges.findOne({
+              where: { id, organisationId: job.organisationId },
+              transaction,
+            });
+      if (gauge && control?.gaugeId === gauge.id)
+        await this.judge(job, folded, signedAt, gauge, e, transaction);
     }
   }
 
-  /** The zeros of this job, into the history of the gauges that showed them. */
-  private async keepZeros(job: Job, folded: Folded): Promise<void> {
-    const known = new Set(
-      (await this.gauges.findAll({ where: { organisationId: job.organisationId }, attributes: ['id'] })).map(
-        (g) => g.id,
+  /** The gauges of this job that are the firm's own. */
+  private async known(job: Job, { state }: Folded, transaction: Transaction): Promise<ReadonlySet<string>> {
+    const ids = [...state.gauges.values()].flat().map((m) => m.gauge.id);
+    const rows = await this.gauges.findAll({
+      where: { organisationId: job.organisationId, id: ids.filter(isUuid) },
+      attributes: ['id'],
+      transaction,
+    });
+    return new Set(rows.map((g) => g.id));
+  }
+
+  /** Every gauge that was read, whether or not it was zeroed: a later failure casts doubt on all of them. */
+  private async keepUsed(
+    job: Job,
+    { state }: Folded,
+    known: ReadonlySet<string>,
+    at: Date,
+    transaction: Transaction,
+  ): Promise<void> {
+    const rows = [...state.gauges.entries()].flatMap(([slot, mounted]) =>
+      mounted.flatMap(({ gauge }) =>
+        known.has(gauge.id) ? [{ jobId: job.id, gaugeId: gauge.id, slot, at }] : [],
       ),
     );
+    await this.used.bulkCreate(rows, { ignoreDuplicates: true, transaction });
+  }
+
+  /** The zeros of this job, into the history of the gauges that showed them. */
+  private async keepZeros(
+    job: Job,
+    folded: Folded,
+    known: ReadonlySet<string>,
+    signedAt: Date,
+    transaction: Transaction,
+  ): Promise<void> {
     const rows = [...folded.state.zeros.values()].flat().flatMap((z) => {
       const gaugeId = folded.view.gauge(z.body.slot, z.order)?.id;
       if (gaugeId === undefined || !known.has(gaugeId)) return [];
@@ -56,14 +101,14 @@ export class EvidenceService {
           organisationId: job.organisationId,
           gaugeId,
           jobId: job.id,
-          at: new Date(z.wall),
+          at: likelyTime(z.wall, signedAt),
           beforePa: z.body.before.value,
           afterPa: z.body.after.value,
           handling: z.body.handling,
         },
       ];
     });
-    await this.checks.bulkCreate(rows, { ignoreDuplicates: true });
+    await this.checks.bulkCreate(rows, { ignoreDuplicates: true, transaction });
   }
 
   /** A check of the gauge itself: its errors, its standing, its next date, and the jobs it casts doubt on. */
@@ -73,6 +118,7 @@ export class EvidenceService {
     signedAt: Date,
     row: GaugeRow,
     { errors, raises }: GaugeEvidence,
+    transaction: Transaction,
   ): Promise<void> {
     const outcome = folded.state.signed?.body.outcome;
     const state = outcome && STANDING[outcome];
@@ -90,39 +136,62 @@ export class EvidenceService {
       ...(lifts ? { standing: { state, day, because: folded.sheet.because } } : {}),
       ...(due ? { due } : {}),
     };
-    const since = await this.lastFit(row.id, job.id);
+    const since = await this.lastFit(row.id, job.id, transaction);
     if (errors.length > 0)
-      await this.spans.upsert({
-        jobId: job.id,
-        gaugeId: row.id,
-        organisationId: job.organisationId,
-        at: signedAt,
-        outcome,
-        errors: [...errors],
-      });
-    await row.update({ body, due });
+      await this.spans.upsert(
+        {
+          jobId: job.id,
+          gaugeId: row.id,
+          organisationId: job.organisationId,
+          at: signedAt,
+          outcome,
+          errors: [...errors],
+        },
+        { transaction },
+      );
+    await row.update({ body, due }, { transaction });
     if (state === 'failed')
-      await this.flag(job, row, since, `${row.label} failed its check on ${day}: ${folded.sheet.because}`);
+      await this.flag(
+        job,
+        row,
+        since,
+        `${row.label} failed its check on ${day}: ${folded.sheet.because}`,
+        transaction,
+      );
   }
 
   /** When this gauge was last found fit by a span check; readings before that are not in doubt. */
-  private async lastFit(gaugeId: string, besides: string): Promise<Date> {
+  private async lastFit(gaugeId: string, besides: string, transaction: Transaction): Promise<Date> {
     const last = await this.spans.findOne({
       where: { gaugeId, jobId: { [Op.ne]: besides }, outcome: ['set', 'left-as-found'] },
       order: [['at', 'DESC']],
+      transaction,
     });
     return last?.at ?? new Date(0);
   }
 
-  private async flag(by: Job, gauge: GaugeRow, since: Date, text: string): Promise<void> {
-    const used = await this.checks.findAll({
+  private async flag(
+    by: Job,
+    gauge: GaugeRow,
+    since: Date,
+    text: string,
+    transaction: Transaction,
+  ): Promise<void> {
+    const used = await this.used.findAll({
       where: { gaugeId: gauge.id, jobId: { [Op.ne]: by.id }, at: { [Op.gt]: since } },
       attributes: ['jobId'],
       group: ['jobId'],
+      transaction,
     });
     await this.flags.bulkCreate(
-      used.map(({ jobId }) => ({ jobId, byJobId: by.id, gaugeId: gauge.id, at: new Date(), text })),
-      { ignoreDuplicates: true },
+      used.map(({ jobId }) => ({
+        jobId,
+        byJobId: by.id,
+        gaugeId: gauge.id,
+        at: new Date(),
+        text: text.slice(0, 400),
+      })),
+      { ignoreDuplicates: true, transaction },
     );
   }
 }

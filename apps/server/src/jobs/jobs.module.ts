@@ -3,6 +3,7 @@ import { SequelizeModule } from '@nestjs/sequelize';
 import { ControlsModule } from '../controls/controls.module.js';
 import {
   Control,
+  Equipment,
   FittedDevice,
   GaugeCheck,
   GaugeRow,
@@ -10,12 +11,16 @@ import {
   Job,
   JobEventRow,
   JobFlag,
+  JobGauge,
   JobResult,
+  Site,
+  Visit,
 } from '../database/models.js';
 import { AppendService } from './append.service.js';
 import { EvidenceService } from './evidence.service.js';
 import { JobsController } from './jobs.controller.js';
 import { JobsService } from './jobs.service.js';
+import { JudgeService } from './judge.service.js';
 import { ResultsService } from './results.service.js';
 
 @Module({
@@ -25,6 +30,10 @@ import { ResultsService } from './results.service.js';
       JobEventRow,
       JobResult,
       JobFlag,
+      JobGauge,
+      Equipment,
+      Site,
+      Visit,
       Control,
       FittedDevice,
       GaugeRow,
@@ -34,7 +43,7 @@ import { ResultsService } from './results.service.js';
     ControlsModule,
   ],
   controllers: [JobsController],
-  providers: [JobsService, AppendService, EvidenceService, ResultsService],
+  providers: [JobsService, AppendService, EvidenceService, JudgeService, ResultsService],
   exports: [JobsService, ResultsService],
 })
 export class JobsModule {}

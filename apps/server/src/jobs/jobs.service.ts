@@ -5,7 +5,7 @@ import { Op } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { ControlsService } from '../controls/controls.service.js';
-import { Job, JobEventRow, JobFlag, JobResult } from '../database/models.js';
+import { Job, JobEventRow, JobFlag, JobResult, Visit } from '../database/models.js';
 import type { OpenJobBody } from './jobs.dto.js';
 
 const EVENTS_PAGE = 500;
@@ -24,6 +24,7 @@ export class JobsService {
     @InjectModel(JobEventRow) private readonly eventRows: typeof JobEventRow,
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(JobFlag) private readonly flags: typeof JobFlag,
+    @InjectModel(Visit) private readonly visitRows: typeof Visit,
     private readonly controls: ControlsService,
   ) {}
 
@@ -47,7 +48,8 @@ export class JobsService {
         });
       return { id, seq: known.seq };
     }
-    await this.controls.reach(actor, body.controlId);
+    const control = await this.controls.reach(actor, body.controlId);
+    if (body.visitId) await this.visits(actor, body.visitId, control.equipment.siteId);
     const [job] = await this.jobs.findOrCreate({
       where: { id },
       defaults: {
@@ -65,6 +67,17 @@ export class JobsService {
     return { id, seq: job.seq };
   }
 
+  /** A job belongs to a visit of its own site, planned by its own organisation. */
+  private async visits(actor: Actor, id: string, siteId: string): Promise<void> {
+    const visit = await this.visitRows.findOne({ where: { id, organisationId: actor.organisation.id } });
+    if (!visit) throw notFound('visit');
+    if (visit.siteId !== siteId)
+      throw new Problem(422, 'other-visit', 'That visit goes to another site.', {
+        errors: [{ field: 'visitId', message: 'goes to another site' }],
+        remedy: 'Start the job from the visit to this site.',
+      });
+  }
+
   async one(actor: Actor, id: string): Promise<object> {
     const job = await this.reach(actor, id);
     const result = await this.results.findByPk(id);
@@ -79,7 +92,12 @@ export class JobsService {
       head: job.head,
       flags: flags.map((f) => ({ text: f.text, byJob: f.byJobId })),
       result: result
-        ? { throughSeq: result.throughSeq, outcome: result.outcome, sheet: result.result }
+        ? {
+            throughSeq: result.throughSeq,
+            outcome: result.outcome,
+            objections: result.objections.map((o) => o.message),
+            sheet: result.result,
+          }
         : null,
     };
   }

@@ -1,22 +1,16 @@
 import { Injectable } from '@nestjs/common';
-import { InjectModel } from '@nestjs/sequelize';
+import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { learnedGain } from '@firm-needle/core/advisor';
-import { sheetOf, type Family, type Sheet } from '@firm-needle/core/family';
+import { sheetOf } from '@firm-needle/core/family';
 import { nextDue } from '@firm-needle/core/history';
-import { JobLog, FoldedJob, type JobView, type JobEvent, type JobState } from '@firm-needle/core/procedure';
+import { checkOf, FoldedJob, JobLog, type JobEvent } from '@firm-needle/core/procedure';
 import { familyExists, loadFamily } from '@firm-needle/families';
-import { Op } from 'sequelize';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import type { Folded } from './folded.js';
+import { likelyTime } from './times.js';
 import { EvidenceService } from './evidence.service.js';
-
-/** The server's fold of a job. */
-export interface Folded {
-  readonly family: Family;
-  readonly state: JobState;
-  readonly view: JobView;
-  readonly sheet: Sheet;
-  readonly through: number;
-}
+import { JudgeService } from './judge.service.js';
 
 interface Remembered {
   readonly log: JobLog;
@@ -35,38 +29,60 @@ export class ResultsService {
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
     private readonly evidence: EvidenceService,
+    private readonly judge: JudgeService,
+    @InjectConnection() private readonly db: Sequelize,
   ) {}
 
   private readonly remembered = new Map<string, Remembered>();
 
-  /** Folds the log and keeps the result; a signed result is frozen and stays as it was signed. */
+  /**
+   * Folds the log and keeps the result, with everything that follows from a sign-off, in one transaction under the job's own lock: all of
+   * it or nothing, once, however often it is asked for. A signed result is frozen and stays as it was signed.
+   */
   async refresh(jobId: string): Promise<void> {
-    const kept = await this.results.findByPk(jobId);
-    if (kept?.signedAt) return;
-    const folded = await this.fold(jobId);
-    const job = await this.jobs.findByPk(jobId);
-    if (!folded || !job) return;
-    const { signed } = folded.state;
-    const signedAt = signed ? new Date(signed.wall) : null;
-    await this.results.upsert({
-      jobId,
-      organisationId: job.organisationId,
-      controlId: job.controlId,
-      throughSeq: folded.through,
-      outcome: signed?.body.outcome ?? null,
-      signedAt,
-      result: folded.sheet,
+    await this.db.transaction(async (transaction) => {
+      const job = await this.jobs.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE });
+      const kept = await this.results.findByPk(jobId, { transaction });
+      if (!job || kept?.settled) return;
+      const folded = await this.fold(jobId, transaction);
+      // What is kept already came from further on: another server was quicker.
+      if (!folded || (kept && kept.throughSeq > folded.through)) return;
+      const { signed } = folded.state;
+      const signedAt = signed ? await this.signedAt(jobId, signed.id, signed.wall, transaction) : null;
+      const objections = signed ? await this.judge.objections(job, folded, transaction) : [];
+      await this.results.upsert(
+        {
+          jobId,
+          organisationId: job.organisationId,
+          controlId: job.controlId,
+          throughSeq: folded.through,
+          outcome: signed?.body.outcome ?? null,
+          signedAt,
+          result: folded.sheet,
+          objections,
+          settled: signedAt !== null,
+        },
+        { transaction },
+      );
+      if (signedAt) await this.afterSign(job, folded, signedAt, objections.length === 0, transaction);
     });
-    if (signedAt) await this.afterSign(job, folded, signedAt);
+  }
+
+  /** When it was signed: by the device's clock where that can be, else when it came in. */
+  private async signedAt(jobId: string, id: string, wall: string, transaction: Transaction): Promise<Date> {
+    const row = await this.rows.findOne({ where: { jobId, id }, attributes: ['receivedAt'], transaction });
+    return likelyTime(wall, row?.receivedAt ?? new Date());
   }
 
   /** The fold of a job as its log stands; undefined before it was started or where its family is not here. */
-  async fold(jobId: string): Promise<Folded | undefined> {
-    const { log, seq } = await this.logOf(jobId);
-    const { state } = log;
-    const family = state.started?.body.family;
+  async fold(jobId: string, transaction?: Transaction): Promise<Folded | undefined> {
+    const { log, seq } = await this.logOf(jobId, transaction);
+    const family = log.state.started?.body.family;
     if (family === undefined || !familyExists(family)) return undefined;
     const rules = await loadFamily(family);
+    log.judgeBy(checkOf(rules));
+    const { state } = log;
+    if (!state.started) return undefined;
     const view = new FoldedJob(rules, state);
     return { family: rules, state, view, sheet: sheetOf(rules, view), through: seq };
   }
@@ -75,18 +91,19 @@ export class ResultsService {
    * The job's log, read on from where this process last left it. The memory is only a shortcut: it is used when the chain
    * still holds the event it ends with, and another server does without it.
    */
-  private async logOf(jobId: string): Promise<Remembered> {
+  private async logOf(jobId: string, transaction?: Transaction): Promise<Remembered> {
     const known = this.remembered.get(jobId);
     const from = known?.seq ?? 0;
     const rows = await this.rows.findAll({
       where: { jobId, seq: { [Op.gte]: from } },
       order: ['seq'],
       attributes: ['seq', 'text', 'hash'],
+      ...(transaction ? { transaction } : {}),
     });
     const goesOn = known !== undefined && rows[0]?.seq === known.seq && rows[0].hash === known.hash;
     if (known && !goesOn) {
       this.remembered.delete(jobId);
-      return this.logOf(jobId);
+      return this.logOf(jobId, transaction);
     }
     const log = known?.log ?? new JobLog(jobId);
     // Sequence numbers start at one and have no gaps, so the log's length says how far it reaches.
@@ -101,14 +118,28 @@ export class ResultsService {
   }
 
   /** What a signed job teaches: when the control is next due, and how far one turn moves this device. */
-  private async afterSign(job: Job, folded: Folded, signedAt: Date): Promise<void> {
-    await job.update({ signedAt });
+  private async afterSign(
+    job: Job,
+    folded: Folded,
+    signedAt: Date,
+    proved: boolean,
+    transaction: Transaction,
+  ): Promise<void> {
+    await job.update({ signedAt }, { transaction });
     if (folded.view.started.mode === 'practice') return;
-    await this.evidence.keep(job, folded, signedAt);
+    await this.evidence.keep(job, folded, signedAt, proved, transaction);
+    // What was not proved moves no date and teaches nothing.
+    if (!proved) return;
     const outcome = folded.state.signed?.body.outcome;
     if (outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted')
-      await this.controls.update({ due: nextDue(signedAt.toISOString()) }, { where: { id: job.controlId } });
-    const device = await this.devices.findOne({ where: { controlId: job.controlId, removedOn: null } });
+      await this.controls.update(
+        { due: nextDue(signedAt.toISOString()) },
+        { where: { id: job.controlId }, transaction },
+      );
+    const device = await this.devices.findOne({
+      where: { controlId: job.controlId, removedOn: null },
+      transaction,
+    });
     if (!device) return;
     const learned = { ...device.learned };
     for (const t of folded.state.turns) {
@@ -119,6 +150,6 @@ export class ResultsService {
       // Devices change a little between visits: a learned figure never becomes more certain than 10 %.
       learned[t.body.adjuster] = { perTurn, spread: Math.max(0.1, sd / Math.abs(perTurn)) };
     }
-    await device.update({ learned });
+    await device.update({ learned }, { transaction });
   }
 }

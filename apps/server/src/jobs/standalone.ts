@@ -7,18 +7,23 @@ import {
   Job,
   JobEventRow,
   JobFlag,
+  JobGauge,
   JobResult,
 } from '../database/models.js';
 import { EvidenceService } from './evidence.service.js';
+import type { Sequelize } from 'sequelize';
+import { JudgeService } from './judge.service.js';
 import { ResultsService } from './results.service.js';
 
 /** The fold of jobs for commands that run without the server. */
-export const standaloneResults = (): ResultsService =>
+export const standaloneResults = (db: Sequelize): ResultsService =>
   new ResultsService(
     Job,
     JobEventRow,
     JobResult,
     Control,
     FittedDevice,
-    new EvidenceService(Control, GaugeRow, GaugeCheck, GaugeSpan, JobFlag),
+    new EvidenceService(Control, GaugeRow, GaugeCheck, GaugeSpan, JobFlag, JobGauge),
+    new JudgeService(Control, GaugeRow),
+    db,
   );

@@ -79,7 +79,14 @@ export class VisitsService {
               available: familyExists(c.family),
               equipment: c.equipment?.name ?? '',
               story: c.story,
-              job: job ? { id: job.id, signedAt: job.signedAt, outcome: result?.outcome ?? null } : null,
+              job: job
+                ? {
+                    id: job.id,
+                    signedAt: job.signedAt,
+                    outcome: result?.outcome ?? null,
+                    proved: result ? result.objections.length === 0 : null,
+                  }
+                : null,
             },
           ];
         }),

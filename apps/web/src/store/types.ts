@@ -1,5 +1,5 @@
 import type { AdjusterPrior } from '@firm-needle/core/advisor';
-import type { SheetRow, SheetTurn } from '@firm-needle/core/family';
+import type { Sheet, SheetRow, SheetTurn } from '@firm-needle/core/family';
 import type { FoundError, Gauge } from '@firm-needle/core/gauge';
 import type { Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
@@ -114,6 +114,13 @@ export interface JobInfo {
   readonly head: string;
   /** Doubts that later checks cast on the gauges used. */
   readonly flags: readonly { readonly text: string; readonly byJob: string }[];
+  readonly result: {
+    readonly outcome: Outcome | null;
+    /** Why the outcome that was signed is not what the log proves, by the server's own fold. */
+    readonly objections: readonly string[];
+    /** Frozen at the sign-off. */
+    readonly sheet: Sheet;
+  } | null;
 }
 
 export type Seal =

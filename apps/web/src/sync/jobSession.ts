@@ -154,7 +154,7 @@ export class JobSession {
           const tx = db.transaction('events', 'readwrite');
           for (const { seq, event } of items) {
             const mine = await tx.store.index('id').get(event.id);
-            if (mine) await tx.store.put({ ...mine, seq, sent: 1 });
+            if (mine) await tx.store.put({ ...mine, seq, sent: 1, event });
             else await tx.store.add({ id: event.id, job: this.job, user: this.user, seq, sent: 1, event });
           }
           await tx.done;
@@ -186,7 +186,7 @@ export class JobSession {
     const same =
       this.loadedOnce &&
       ordered.length === this.log.events.length &&
-      ordered.every((e, i) => e.id === this.log.events[i]?.id);
+      ordered.every((e, i) => isSame(e.event, this.log.events[i]));
     this.loadedOnce = true;
     if (same) return;
     this.log.replace(ordered.map((e) => e.event));
@@ -198,6 +198,11 @@ export class JobSession {
     for (const l of this.listeners) l();
   }
 }
+
+/** What the server put under an entry, such as a name, makes it another to look at. */
+const STAMPED = new Set(['started', 'take', 'sign', 'countersign']);
+const isSame = (a: JobEvent, b: JobEvent | undefined): boolean =>
+  a.id === b?.id && (!STAMPED.has(a.body?.kind) || JSON.stringify(a) === JSON.stringify(b));
 
 /** The server's sequence first, then the order of this device for what is unsent; never a clock. */
 function inOrder(kept: readonly KeptEvent[]): KeptEvent[] {

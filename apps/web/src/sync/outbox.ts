@@ -1,3 +1,4 @@
+import type { JobEvent } from '@firm-needle/core/procedure';
 import { request, type Answer } from '../store/http.ts';
 import type { Problem } from '../store/types.ts';
 import { withDb, type KeptEvent, type KeptPut } from './db.ts';
@@ -21,7 +22,12 @@ export interface HeldJob {
 }
 
 interface Appended {
-  readonly accepted: readonly { readonly id: string; readonly seq: number }[];
+  readonly accepted: readonly {
+    readonly id: string;
+    readonly seq: number;
+    /** As it was recorded, where the session said something of it. */
+    readonly event?: JobEvent;
+  }[];
 }
 
 const BATCH = 100;
@@ -183,12 +189,13 @@ export class Outbox {
   }
 
   private async confirm(batch: readonly KeptEvent[], answer: Appended): Promise<void> {
-    const seqs = new Map(answer.accepted.map((a) => [a.id, a.seq]));
+    const places = new Map(answer.accepted.map((a) => [a.id, a]));
     await withDb(async (db) => {
       const tx = db.transaction('events', 'readwrite');
       for (const e of batch) {
-        const seq = seqs.get(e.id);
-        if (seq !== undefined) void tx.store.put({ ...without(e), seq, sent: 1 });
+        const place = places.get(e.id);
+        if (place)
+          void tx.store.put({ ...without(e), seq: place.seq, sent: 1, event: place.event ?? e.event });
       }
       await tx.done;
     });

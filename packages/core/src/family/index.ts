@@ -6,3 +6,5 @@ export * from './say.js';
 export * from './plausible.js';
 export * from './start.js';
 export * from './choose.js';
+export * from './retype.js';
+export * from './proof.js';

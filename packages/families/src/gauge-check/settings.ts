@@ -64,11 +64,10 @@ export const plate: readonly PlateParameter[] = [
 /** The plate of a gauge's own control: its scale, and what its class permits. */
 export function plateOf(gauge: Gauge): Readonly<Record<string, AsTyped>> {
   const { lower, upper, unit } = gauge;
-  const typed = (n: number, u: string): AsTyped => ({
-    text: String(Number(n.toPrecision(6))),
-    unit: u,
-    value: toCanonical(n, u),
-  });
+  const typed = (n: number, u: string): AsTyped => {
+    const text = String(Number(n.toPrecision(6)));
+    return { text, unit: u, value: toCanonical(Number(text), u) };
+  };
   const percent = (at: number): AsTyped =>
     typed((100 * errorLimit(gauge.accuracy, at, lower, upper)) / (upper - lower), '%');
   return {

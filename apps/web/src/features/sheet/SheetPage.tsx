@@ -1,12 +1,22 @@
+import { objections } from '@firm-needle/core/family';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { useParams, Link } from 'react-router';
 import { useJobQuery, useSealQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
+import type { JobInfo } from '../../store/types.ts';
 import { outbox } from '../../sync/outbox.ts';
-import { useJob } from '../../sync/useJob.ts';
+import { useJob, type OpenJob } from '../../sync/useJob.ts';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { SheetDocument } from './SheetView.tsx';
+
+/** By the server's own fold where it is known; until then by this device's, which is the same core. */
+function objectionsTo(job: OpenJob, info: JobInfo | undefined): readonly string[] {
+  const signed = job.view.state.signed?.body;
+  if (!signed) return [];
+  if (info?.signedAt && info.result) return info.result.objections;
+  return objections(job.family, job.view, signed.outcome).map((o) => o.message);
+}
 
 /** The sheet by itself, to be read and printed. */
 export function SheetPage() {
@@ -89,6 +99,8 @@ export function SheetPage() {
           seal={seal.data}
           organisation={me.organisation.name}
           flags={info.data?.flags.map((f) => f.text) ?? []}
+          frozen={signed ? (info.data?.result?.sheet ?? undefined) : undefined}
+          objections={objectionsTo(job, info.data)}
         />
       </main>
     </div>

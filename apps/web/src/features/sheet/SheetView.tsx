@@ -174,6 +174,8 @@ export function SheetDocument({
   seal,
   organisation,
   flags = [],
+  frozen,
+  objections = [],
 }: {
   family: Family;
   job: JobView;
@@ -181,8 +183,12 @@ export function SheetDocument({
   organisation: string;
   /** What later checks of its gauges cast doubt on. */
   flags?: readonly string[];
+  /** The result as the server froze it at the sign-off; never what the signing device says of itself. */
+  frozen?: Sheet | undefined;
+  /** Why the outcome that was signed is not what the log proves. */
+  objections?: readonly string[];
 }) {
-  const sheet = (job.state.signed?.body.result as Sheet | undefined) ?? sheetOf(family, job);
+  const sheet = frozen ?? sheetOf(family, job);
   const { started } = job;
   const signed = job.state.signed;
   return (
@@ -197,7 +203,11 @@ export function SheetDocument({
         </div>
         <div className="sheet-outcome">
           {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}
-          <strong>{signed ? outcomeText(family, signed.body.outcome) : 'Not signed yet'}</strong>
+          <strong>
+            {signed
+              ? `${outcomeText(family, signed.body.outcome)}${objections.length > 0 ? ', not proved' : ''}`
+              : 'Not signed yet'}
+          </strong>
           <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
           <span className="soft">{signed?.body.by ?? started.technician}</span>
         </div>
@@ -207,6 +217,16 @@ export function SheetDocument({
           <strong>Gauge in doubt since.</strong> {text} What was signed stands as it was signed.
         </p>
       ))}
+      {objections.length > 0 && (
+        <div className="caution">
+          <strong>Signed, and not proved.</strong> It moves no date.
+          <ul className="sheet-findings">
+            {objections.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       <SheetTable sheet={sheet} />
       <div className="sheet-cols">
         <section>
