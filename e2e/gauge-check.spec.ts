@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, followSteps, hurry, sentence, signIn, test } from './person.ts';
+import { expect, followSteps, hurry, key, sentence, signIn, test } from './person.ts';
 
 /** Opens a gauge's own control from its page, and starts a check on the simulated rig. */
 async function startCheck(page: Page, label: string): Promise<void> {
@@ -82,21 +82,19 @@ test('a verdict turns from in to near when the gauge is changed for a coarse one
   await page.getByRole('button', { name: 'Typed from my gauges' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   const zero = async (what: string): Promise<void> => {
     await expect(page.locator('.move-say')).toContainText(what);
-    await page.keyboard.press('z');
-    await page.keyboard.type('0');
-    await page.keyboard.press('Enter');
+    await key(page, 'z');
   };
   await zero('water');
   await zero('air');
   await expect(page.locator('.move-say')).toContainText('Fit the water gauge');
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   const type = async (title: string, value: number): Promise<void> => {
     await expect(page.getByRole('heading', { name: `Type the ${title}` })).toBeVisible();
     await page.keyboard.type(String(value));
-    await page.keyboard.press('Enter');
+    await key(page, 'Enter');
   };
   await type('cut-in', planned);
   await type('cut-out', planned + 20);

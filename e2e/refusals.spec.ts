@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, signIn, startJob, test } from './person.ts';
+import { expect, followSteps, hurry, key, signIn, startJob, test } from './person.ts';
 
 test('a wrong password says what to do and not which part was wrong', async ({ page, stack }) => {
   await page.goto(`${stack.url}/sign-in`);
@@ -97,13 +97,13 @@ test('a reading that does not fit is questioned, one that the gauge cannot show 
   await startJob(page);
   await hurry(page);
   await followSteps(page, (say) => say.startsWith('Stop the draw'));
-  await page.keyboard.press('k');
+  await key(page, 'k');
   await page.keyboard.type('400');
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   await expect(page.getByRole('alert')).toContainText('It ends at 0–150 psi');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Backspace');
   await page.keyboard.type('6.2');
-  await page.keyboard.press('Enter');
+  await key(page, 'Enter');
   await expect(page.getByRole('alert')).toContainText('6.2? The plan says 63.0. Did you mean 62.0?');
   await page.getByRole('button', { name: 'Make it 62.0' }).click();
   await expect(page.locator('.walk-step.done').last()).toContainText(/62\.\d/);
@@ -130,7 +130,7 @@ test('a turn of one’s own that could reach the relief is refused, and so is si
   await page.getByRole('button', { name: 'Turned it' }).click();
   await expect(why).toContainText('more than one sensible step');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
-  await page.keyboard.press('t');
+  await key(page, 't');
   // Leave with cut-in moved: "set" is refused while the precharge is due.
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'End the job here' }).click();

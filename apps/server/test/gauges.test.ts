@@ -149,12 +149,15 @@ describe('a check of a gauge', () => {
     // A job on an installation, with this gauge in it.
     used = await newJob();
     const family = await loadFamily('well-switch');
-    const plan = ((await get(`/controls/${here.controlId}`)).body as { plan: StartedBody['plan'] }).plan;
+    const { plan, site } = (await get(`/controls/${here.controlId}`)).body as Pick<
+      StartedBody,
+      'plan' | 'site'
+    >;
     const gauge = await gaugeOf(label);
     const started = expectOk(
       startJob(family, {
         plan,
-        site: { id: 's', name: 'A site', altitude_m: 12 },
+        site,
         control: { id: here.controlId, name: 'A switch', equipment: 'A well' },
         technician: 'A technician',
         permits: [],
@@ -163,9 +166,10 @@ describe('a check of a gauge', () => {
       }),
     );
     const zero = { text: '0', unit: 'psi', value: 0 };
-    await post(`/jobs/${used}/events`, {
+    const begun = event(used, started);
+    const sent = await post(`/jobs/${used}/events`, {
       events: [
-        event(used, started),
+        begun,
         event(
           used,
           {
@@ -178,15 +182,14 @@ describe('a check of a gauge', () => {
           },
           { wall: new Date().toISOString() },
         ),
-        event(used, {
-          kind: 'sign',
-          outcome: 'unfinished',
-          by: 'A technician',
-          coreVersion: '1',
-          result: {},
-        }),
+        event(
+          used,
+          { kind: 'sign', outcome: 'unfinished', by: 'A technician', coreVersion: '1', result: {} },
+          { after: begun.id },
+        ),
       ],
     });
+    expect(sent.status).toBe(200);
     const before = canonicalJson((await get(`/jobs/${used}/events`)).body);
     const { outcome } = await check(label, 'comparison', ['sprung-tube']);
     expect(outcome).toBe('replace');

@@ -2,13 +2,21 @@ import { configureStore } from '@reduxjs/toolkit';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
-import { keepUi, uiReducer } from './ui.ts';
+import { keepUi, keptUi, sounded, themed, UI_KEY, uiReducer } from './ui.ts';
 
 export const store = configureStore({
   reducer: { [api.reducerPath]: api.reducer, ui: uiReducer },
   middleware: (base) => base().concat(api.middleware),
 });
 setupListeners(store.dispatch);
+
+// Another tab of this browser chose otherwise: all of them look alike.
+window.addEventListener('storage', (e) => {
+  if (e.key !== UI_KEY) return;
+  const { theme, sound } = keptUi();
+  if (theme) store.dispatch(themed(theme));
+  if (sound !== undefined) store.dispatch(sounded(sound));
+});
 
 let last = store.getState().ui;
 store.subscribe(() => {

@@ -12,12 +12,12 @@ interface UiState {
   readonly shortcuts: boolean;
 }
 
-const KEY = 'firm-needle-ui';
+export const UI_KEY = 'firm-needle-ui';
 
 /** What was kept of the settings, each only where it is one: a name that is no theme would draw nothing at all. */
-function kept(): Partial<Pick<UiState, 'theme' | 'sound'>> {
+export function keptUi(): Partial<Pick<UiState, 'theme' | 'sound'>> {
   try {
-    const all = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<string, unknown>> | null;
+    const all = JSON.parse(localStorage.getItem(UI_KEY) ?? '{}') as Partial<Record<string, unknown>> | null;
     const theme = THEMES.find((t) => t === all?.['theme']);
     return {
       ...(theme ? { theme } : {}),
@@ -29,8 +29,8 @@ function kept(): Partial<Pick<UiState, 'theme' | 'sound'>> {
 }
 
 const initial: UiState = {
-  theme: kept().theme ?? 'daylight',
-  sound: kept().sound ?? true,
+  theme: keptUi().theme ?? 'daylight',
+  sound: keptUi().sound ?? true,
   tab: 'work',
   outbox: { kept: 0, sent: 0, status: 'idle' },
   shortcuts: false,
@@ -53,4 +53,4 @@ export const uiReducer = slice.reducer;
 
 /** Keeps what belongs to this device and not to an account. */
 export const keepUi = (s: UiState): void =>
-  localStorage.setItem(KEY, JSON.stringify({ theme: s.theme, sound: s.sound }));
+  localStorage.setItem(UI_KEY, JSON.stringify({ theme: s.theme, sound: s.sound }));

@@ -10,6 +10,8 @@ import { inLayer, onControl, typing } from './keys.ts';
 
 export interface KeypadProps {
   readonly title: string;
+  /** What is to be done, as the step says it: it stays in view while typing. */
+  readonly say?: string | undefined;
   readonly gauge: Gauge;
   /** What it is read from, where that is not one of our gauges. */
   readonly from?: string;
@@ -107,6 +109,7 @@ export function Keypad(props: KeypadProps) {
           {props.from ?? `gauge ${gauge.label}`}, {rangeText(gauge)}
         </span>
       </div>
+      {props.say && <p className="keypad-say move-say">{props.say}</p>}
       <div className="keypad-read">
         <output className="figure keypad-value" aria-live="polite">
           {text.replace('-', '−') || '–'}

@@ -1,5 +1,5 @@
-import { gathering } from '../shared/gather.js';
-import { zeroFindings, zeroRefusals } from '../shared/zeros.js';
+import { gathering } from '../define/gather.js';
+import { zeroFindings, zeroRefusals } from '../define/zeros.js';
 import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
 import { LEAST_MARGIN, psi } from './settings.js';
 import * as now from './state.js';

@@ -1,4 +1,4 @@
-import { gathering } from '../shared/gather.js';
+import { gathering } from '../define/gather.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
 import type { Finding, Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';

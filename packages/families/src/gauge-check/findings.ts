@@ -1,4 +1,4 @@
-import { gathering } from '../shared/gather.js';
+import { gathering } from '../define/gather.js';
 import type { GaugeEvidence } from '@firm-needle/core/family';
 import { NEIGHBOURHOOD, spanOf } from '@firm-needle/core/gauge';
 import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';

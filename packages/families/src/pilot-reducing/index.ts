@@ -1,27 +1,29 @@
-import type { Family } from '@firm-needle/core/family';
-import { cautions, facts } from './cautions.js';
-import { findings, recommend, unproved } from './findings.js';
+import { defineFamily } from '../define/index.js';
+import { findings, unproved } from './findings.js';
 import { pilotReducingMeta } from './meta.js';
-import { check, figures, ladder, limits, never, worst } from './plan.js';
-import { procedure } from './procedure.js';
+import { parts, USUAL_RISE } from './parts.js';
+import { check, figures, ladder, limits, never, variants, worst } from './plan.js';
 import { pilotReducingRig } from './rig.js';
 import { learnsFrom } from './state.js';
-import { adjusters, plate, relations, schools, settings, slots, variants } from './settings.js';
+import { walk } from './walk.js';
 
 /** The pilot-operated pressure-reducing valve. */
-export const family: Family = {
-  meta: pilotReducingMeta,
+export const family = defineFamily(pilotReducingMeta, parts, {
   variants,
   variantsAre: 'Pipe upstream',
-  schools,
-  plate,
-  settings,
-  slots,
-  adjusters,
-  cautions,
-  permits: [],
-  facts,
-  relations,
+  schools: [
+    {
+      id: 'under-flow',
+      title: 'Set under flow, from below',
+      because:
+        'Without flow the valve chatters and never settles; from below, lock-up stays on the safe side.',
+      pins: [],
+    },
+  ],
+  relations: [
+    { terms: { lockUp: 1, flowing: -1, rise: -1 }, equals: 0, hard: true },
+    { terms: { rise: 1 }, equals: USUAL_RISE, hard: false },
+  ],
   learnsFrom,
   ceiling: 'where lock-up would reach the relief or the weakest part',
   limits,
@@ -30,9 +32,13 @@ export const family: Family = {
   check,
   figures,
   ladder,
-  procedure: () => procedure,
+  walk,
   findings,
   unproved,
-  recommend,
+  ends: {
+    set: 'Flowing comes back, and lock-up stands.',
+    left: 'Flowing and lock-up are within limits as found.',
+  },
+  wasSet: (job) => job.state.turns.some((t) => t.body.adjuster === 'pilot'),
   rig: pilotReducingRig,
-};
+});

@@ -1,22 +1,37 @@
-import { gathering } from '../shared/gather.js';
-import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import type { Gathering } from '../define/index.js';
+import type { LadderPart, PlanFigure, Variant } from '@firm-needle/core/family';
+import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { cavitationIndex, criticalTime, speedIn, surgePressure } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
-import { HALF_BAND, LEAST_DROP, MOST_RISE, psi, USUAL_RISE, WAVE } from './settings.js';
+import { HALF_BAND, LEAST_DROP, MOST_RISE, psi, read, USUAL_RISE } from './parts.js';
+
+/** Pipe upstream: by it the wave speed of a surge. m/s, from memory: rounded handbook figures for full pipes of usual wall. */
+const WAVE = new Map([
+  ['steel', 1200],
+  ['iron', 1100],
+  ['plastic', 400],
+]);
+export const variants: readonly Variant[] = [
+  { id: 'steel', title: 'Steel', values: {} },
+  { id: 'iron', title: 'Ductile iron', values: {} },
+  { id: 'plastic', title: 'Plastic', values: {} },
+];
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
 /** Below this many times what it takes away, water boils in the seat [from memory; the data sheet has the valve's own]. */
 const CAVITATES = 0.5;
 const MAY_CAVITATE = 0.8;
 
-export const limits = (
-  values: Readonly<Record<string, number>>,
-  plate: Plan['plate'],
-): Readonly<Record<string, Limits>> => {
-  const flowing = values['flowing'];
-  const most = Math.min(plate['relief']?.value ?? Infinity, plate['weakest']?.value ?? Infinity);
+/** What lock-up must stay under: the relief downstream, or the weakest part there. */
+const most = (plan: Pick<Plan, 'values' | 'plate'>): number => {
+  const { relief = Infinity, weakest = Infinity } = read(plan).plate;
+  return Math.min(relief, weakest);
+};
+
+export const limits = (values: Plan['values'], plate: Plan['plate']): Readonly<Record<string, Limits>> => {
+  const { flowing } = read({ values, plate }).v;
+  const upper = most({ values, plate });
   return {
     ...(flowing === undefined
       ? {}
@@ -25,24 +40,23 @@ export const limits = (
           inlet: { lower: flowing + LEAST_DROP },
         }),
     rise: { upper: MOST_RISE },
-    lockUp: Number.isFinite(most) ? { upper: most } : {},
+    lockUp: Number.isFinite(upper) ? { upper } : {},
   };
 };
 
-export function never(plan: Plan, setting: string): number {
-  const most = Math.min(plan.plate['relief']?.value ?? Infinity, plan.plate['weakest']?.value ?? Infinity);
-  return setting === 'lockUp' ? most : most - (plan.values['rise'] ?? USUAL_RISE);
+export const never = (plan: Plan, setting: string): number =>
+  setting === 'lockUp' ? most(plan) : most(plan) - (read(plan).v.rise ?? USUAL_RISE);
+
+export function worst(plan: Plan, slot: string): number {
+  const { v, plate } = read(plan);
+  return slot === 'inlet' ? (plate.supply ?? 0) * 1.1 : (v.lockUp ?? 0) + psi(5);
 }
 
-export const worst = (plan: Plan, slot: string): number =>
-  slot === 'inlet' ? (plan.plate['supply']?.value ?? 0) * 1.1 : (plan.values['lockUp'] ?? 0) + psi(5);
-
-export function check(plan: Plan, ambient: number): readonly Finding[] {
-  const { out, judge: add } = gathering();
-  const { values, plate } = plan;
-  const [flowing, lockUp] = [values['flowing'], values['lockUp']];
-  const supply = plate['supply']?.value;
-  if (flowing === undefined) return out;
+export function check(plan: Plan, ambient: number, { judge: add }: Gathering): void {
+  const { v, plate } = read(plan);
+  const { flowing, lockUp } = v;
+  const { supply, relief, weakest, leastFlow: least, draw } = plate;
+  if (flowing === undefined) return;
   if (supply !== undefined && flowing >= supply)
     add(
       'refuse',
@@ -59,8 +73,6 @@ export function check(plan: Plan, ambient: number): readonly Finding[] {
       `Only ${say(supply - flowing)} would be taken away.`,
       `It needs about ${say(LEAST_DROP)} to govern.`,
     );
-  const relief = plate['relief']?.value;
-  const weakest = plate['weakest']?.value;
   if (lockUp !== undefined && relief !== undefined && lockUp >= relief)
     add(
       'refuse',
@@ -77,7 +89,6 @@ export function check(plan: Plan, ambient: number): readonly Finding[] {
       `Lock-up ${say(lockUp)} stands on a part rated ${say(weakest)}.`,
       'Lower the outlet, or fit a stronger part.',
     );
-  const [least, draw] = [plate['leastFlow']?.value, plate['draw']?.value];
   if (least !== undefined && draw !== undefined && draw < least)
     add(
       'refuse',
@@ -95,18 +106,14 @@ export function check(plan: Plan, ambient: number): readonly Finding[] {
       `Cavitation index ${index.value.toFixed(2)}: water ${index.value < CAVITATES ? 'boils' : 'may boil'} in the seat.`,
       'Look it up in the data sheet; two valves in series share the drop.',
     );
-  return out;
 }
 
 export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
   const out: PlanFigure[] = [];
-  const { values, plate, variant } = plan;
-  const wave = WAVE[variant] ?? 1200;
-  const [length, bore, flow] = [
-    plate['upstream']?.value,
-    plate['bore']?.value,
-    (plate['draw'] ?? plate['leastFlow'])?.value,
-  ];
+  const { v, plate } = read(plan);
+  const wave = WAVE.get(plan.variant) ?? 1200;
+  const { upstream: length, bore, supply, draw, leastFlow } = plate;
+  const flow = draw ?? leastFlow;
   if (length !== undefined)
     out.push({
       id: 'critical',
@@ -128,9 +135,7 @@ export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
       because: 'ρ·a·Δv [Joukowsky], upstream, over the inlet pressure',
     });
   const index =
-    values['flowing'] !== undefined && plate['supply']
-      ? cavitationIndex(plate['supply'].value, values['flowing'], ambient)
-      : undefined;
+    v.flowing !== undefined && supply !== undefined ? cavitationIndex(supply, v.flowing, ambient) : undefined;
   if (index?.ok)
     out.push({
       id: 'cavitation',
@@ -147,16 +152,16 @@ export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
 /** Lock-up stands a little above flowing; both far below the inlet. */
 export function ladder(plan: Plan): readonly LadderPart[] {
   const out: LadderPart[] = [];
-  const { values, plate } = plan;
+  const { v, plate } = read(plan);
   for (const [id, title] of [
     ['relief', 'Relief'],
     ['weakest', 'Weakest part'],
   ] as const) {
-    const at = plate[id]?.value;
+    const at = plate[id];
     if (at !== undefined)
       out.push({ part: 'zone', lower: at, upper: Infinity, title: `${title} ${Math.round(at / psi(1))}` });
   }
-  const [flowing, lockUp] = [values['flowing'], values['lockUp']];
+  const { flowing, lockUp } = v;
   if (flowing !== undefined) {
     out.push({ part: 'band', setting: 'flowing', lower: flowing - HALF_BAND, upper: flowing + HALF_BAND });
     out.push({ part: 'mark', setting: 'flowing', value: flowing, title: 'Flowing', movable: true });

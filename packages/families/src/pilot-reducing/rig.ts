@@ -1,6 +1,5 @@
 import {
   BaseRig,
-  two,
   type RigState,
   type RigModel,
   type RigOptions,
@@ -8,7 +7,7 @@ import {
   spreadFactor,
   type Random,
 } from '@firm-needle/core/rig';
-import { adjusters, psi } from './settings.js';
+import { parts, psi } from './parts.js';
 
 const FAULTS = [
   { id: 'set-low', title: 'Set too low' },
@@ -54,7 +53,7 @@ class ReducingRig extends BaseRig<State> {
     const has = (f: string): boolean => this.faults.has(f);
     const target = plan.values['flowing'] ?? psi(50);
     this.supply = (plan.plate['supply']?.value ?? psi(90)) * (0.98 + 0.04 * random.next());
-    this.perTurn = (adjusters[0]?.prior.perTurn ?? psi(10)) * spreadFactor(own, 0.45);
+    this.perTurn = parts.screw('pilot').prior.perTurn * spreadFactor(own, 0.45);
     const low =
       has('set-low') || has('shut-cock') || has('blocked-strainer') ? psi(4 + 5 * random.next()) : 0;
     this.asFound = target - low + psi(0.3) * Math.max(-1, Math.min(1, random.normal()));
@@ -178,14 +177,7 @@ export const pilotReducingRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    { id: 'gauges', title: 'Gauges', positions: two('Vented', 'Connected') },
-    { id: 'inlet', title: 'Inlet', positions: two('Shut', 'Open') },
-    { id: 'draw', title: 'Draw', positions: [...two('Shut', 'Open'), { title: 'Two open', value: 2 }] },
-    { id: 'cocks', title: 'Pilot cocks', positions: two('As found', 'Open') },
-    { id: 'strainer', title: 'Strainer', positions: two('As found', 'Clean') },
-    { id: 'bleed', title: 'Bleeds', positions: two('As found', 'Bled again') },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => ({ outlet: NOISE, inlet: NOISE }),
   create: (options) => new ReducingRig(options),

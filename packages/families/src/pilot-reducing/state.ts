@@ -1,5 +1,5 @@
 import type { JobView } from '@firm-needle/core/procedure';
-import { psi } from './settings.js';
+import { psi } from './parts.js';
 
 /** Asked as found and while adjusting, under a key of its own each time. */
 const asks = (key: string, name: string): boolean => key === name || key.endsWith(`-${name}`);
@@ -61,3 +61,6 @@ export const learnsFrom = (job: JobView): number =>
 
 /** Shut, and the outlet goes on rising: the seat does not seal. */
 export const creeps = (job: JobView): boolean => answerAt(job, 'creep') === 'rises';
+/** It was seen to rise on while lock-up was to be read, or watched to. */
+export const rises = (job: JobView): boolean =>
+  creeps(job) || job.state.observations.some((o) => o.body.answer === 'creeps');

@@ -1,20 +1,16 @@
-import type { Caution } from '@firm-needle/core/family';
 import {
   branch,
-  type AdjusterDef,
   type ConfirmStep,
-  type FactDef,
-  type GaugeSlot,
   type JobView,
   type Node,
   type ObserveStep,
   type Phase,
   type Plan,
   type ReadStep,
-  type SettingDef,
   type TurnStep,
 } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
+import { two } from '@firm-needle/core/rig';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
 
@@ -27,88 +23,79 @@ export const PRECHARGE_HALF_BAND = psi(1);
  */
 export const worstAir = (plan: Pick<Plan, 'values'>): number => (plan.values['precharge'] ?? 0) * 1.25;
 
-export const TANK_SLOTS: readonly GaugeSlot[] = [
-  { id: 'system', title: 'Water gauge at the tank tee', medium: 'water' },
-  { id: 'air', title: 'Air gauge at the tank valve', medium: 'air' },
-];
-
-/** The air charge of a bladder tank, read at its valve with the water side at zero. */
-export const prechargeSetting: SettingDef = {
-  id: 'precharge',
-  title: 'Precharge',
-  short: 'air',
-  dimension: 'pressure',
-  unit: 'psi',
-  catch: 'firm',
-  slot: 'air',
-  had: 'reading',
-  cycles: 1,
-  caught: 0,
-  givable: true,
-  lower: psi(2),
-  upper: psi(150),
-  repeatability: { sd: psi(0.2), dof: 20 },
-};
-
-export const airAdjuster: AdjusterDef = {
-  id: 'air',
-  title: 'Air valve',
-  kind: 'air',
-  unit: 'psi',
-  ways: ['add', 'bleed'],
-  tool: 'pump and tyre gauge',
-  prior: {
-    perTurn: 1,
-    spread: 0.04,
-    backlash: 0,
-    moves: [{ setting: 'precharge', ratio: 1, ratioSpread: 0.01 }],
+/** What every installation with a bladder tank has, to be spread into its parts. */
+export const tank = {
+  slots: {
+    system: { title: 'Water gauge at the tank tee', medium: 'water' },
+    air: { title: 'Air gauge at the tank valve', medium: 'air' },
   },
-  quantum: psi(0.5),
-  largest: psi(15),
-  underPressure: false,
-  aims: () => ['precharge'],
-};
+  /** The air charge of a bladder tank, read at its valve with the water side at zero. */
+  precharge: { title: 'Precharge', short: 'air', slot: 'air', givable: true, from: 2, to: 150, sd: 0.2 },
+  air: {
+    title: 'Air valve',
+    kind: 'air',
+    unit: 'psi',
+    ways: ['add', 'bleed'],
+    tool: 'pump and tyre gauge',
+    // One pascal of air is one pascal of charge.
+    perTurn: 1 / psi(1),
+    spread: 0.04,
+    moves: { precharge: [1, 0.01] },
+    step: psi(0.5),
+    largest: psi(15),
+  },
+  stored: {
+    title: 'Stored air and water',
+    text: 'Never open a fitting under pressure. Keep below the tank’s air limit, face away from the air valve, drain to a safe place.',
+  },
+  manual: {
+    title: 'Manual and code come first',
+    text: 'The maker’s manual, local codes and licensed practice stand above this app. It is an aid to a competent person.',
+  },
+  handles: {
+    house: { title: 'House valve', positions: two('Closed', 'Open') },
+    drain: { title: 'Drain', positions: two('Closed', 'Open') },
+    gauge: { title: 'Water gauge', positions: two('Vented', 'Connected') },
+    airGauge: { title: 'Air gauge', positions: two('Off', 'On valve') },
+  },
+} as const;
 
-export const storedCaution: Caution = {
-  key: 'stored',
-  title: 'Stored air and water',
-  text: 'Never open a fitting under pressure. Keep below the tank’s air limit, face away from the air valve, drain to a safe place.',
-};
-
-type Facts = Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
+export const MAINS = [{ id: 'mains', title: 'May open mains-voltage controls' }] as const;
 
 /** What a job at a tank may need to be true; `deadAt` is where it is proved dead. */
-export const tankFacts = (deadAt: string): Facts => ({
-  power: {
-    off: {
-      title: 'Locked off, proved dead',
-      say: `Lock off and prove dead at ${deadAt}.`,
-      cautions: ['live'],
-      hands: { power: 0 },
+export const tankFacts = (deadAt: string) =>
+  ({
+    power: {
+      off: {
+        title: 'Locked off, proved dead',
+        say: `Lock off and prove dead at ${deadAt}.`,
+        cautions: ['live'],
+        hands: { power: 0 },
+      },
+      on: { title: 'Power on', say: 'Cover on, then put the power back.', hands: { power: 1 } },
     },
-    on: { title: 'Power on', say: 'Cover on, then put the power back.', hands: { power: 1 } },
-  },
-  house: {
-    closed: { title: 'House valve closed', say: 'Close the house valve.', hands: { house: 0 } },
-    open: { title: 'House valve open', say: 'Open the house valve slowly.', hands: { house: 1 } },
-  },
-  drain: {
-    open: {
-      title: 'Tank drained to zero',
-      say: 'Open the drain and wait until the water gauge reads zero.',
-      cautions: ['stored'],
-      hands: { drain: 1 },
+    house: {
+      closed: { title: 'House valve closed', say: 'Close the house valve.', hands: { house: 0 } },
+      open: { title: 'House valve open', say: 'Open the house valve slowly.', hands: { house: 1 } },
     },
-    closed: { title: 'Drain closed', say: 'Close the drain valve.', hands: { drain: 0 } },
-  },
-  gauge: {
-    fitted: {
-      title: 'Gauge fitted',
-      say: 'Fit the water gauge at the tank tee and open its cock slowly.',
-      hands: { gauge: 1 },
+    drain: {
+      open: {
+        title: 'Tank drained to zero',
+        say: 'Open the drain and wait until the water gauge reads zero.',
+        cautions: ['stored'],
+        hands: { drain: 1 },
+      },
+      closed: { title: 'Drain closed', say: 'Close the drain valve.', hands: { drain: 0 } },
     },
-  },
-});
+    gauge: {
+      fitted: {
+        title: 'Gauge fitted',
+        say: 'Fit the water gauge at the tank tee and open its cock slowly.',
+        hands: { gauge: 1 },
+      },
+      off: { title: 'Gauge off', say: 'Close the gauge cock and take the gauge off.', hands: { gauge: 0 } },
+    },
+  }) as const;
 
 /**
  * Locked off and proved dead.

@@ -1,4 +1,4 @@
-import { gathering } from '../shared/gather.js';
+import { gathering } from '../define/gather.js';
 import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
 import { narrow, works } from './procedure.js';
 import * as now from './state.js';

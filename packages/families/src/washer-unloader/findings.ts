@@ -1,13 +1,11 @@
-import { gathering } from '../shared/gather.js';
-import { zeroFindings, zeroRefusals } from '../shared/zeros.js';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import type { Gathering } from '../define/index.js';
+import type { JobView } from '@firm-needle/core/procedure';
 import { fromCanonical } from '@firm-needle/core/quantity';
 import { nozzleFor } from './plan.js';
 import * as now from './state.js';
 
 /** What readings and turns add up to. */
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   if (now.hunts(job))
     add(
       'replace',
@@ -57,41 +55,18 @@ export function findings(job: JobView): readonly Finding[] {
     );
   if (now.answerAt(job, 'repeats') === 'cycles')
     add('replace', 'cycles', 'It cycles by itself with the trigger released.', 'Check seat or gun leak.');
-  out.push(...zeroFindings(job, ['test']));
-  return out;
 }
 
-export function unproved(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const lacks = (code: string, message: string, about: string): void => {
-    out.push({
-      severity: 'refuse',
-      code,
-      message,
-      remedy: 'Read it again, or end the job another way.',
-      about,
-    });
-  };
-  for (const id of ['working', 'trapped']) {
+const AGAIN = 'Read it again, or end the job another way.';
+
+export function unproved(job: JobView, { lacks }: Gathering): void {
+  for (const id of ['working', 'trapped'])
     if (job.due(id) || !job.proved(id))
-      lacks(`${id}-due`, `${job.setting(id).title} is not proved since the handle was moved.`, id);
-  }
+      lacks(`${id}-due`, id, `${job.setting(id).title} is not proved since the handle was moved.`, AGAIN);
   if (job.verdict('spike', 'left')?.word === 'out')
-    lacks('spike-out', 'The spike is outside its limits.', 'spike');
+    lacks('spike-out', 'spike', 'The spike is outside its limits.', AGAIN);
   if (job.verdict('working', 'left')?.word === 'out')
-    lacks('working-out', 'The working pressure is outside its limits.', 'working');
+    lacks('working-out', 'working', 'The working pressure is outside its limits.', AGAIN);
   if (now.answerAt(job, 'repeats') !== 'repeats')
-    lacks('not-cycled', 'It was not seen to repeat over five pulls.', 'working');
-  out.push(...zeroRefusals(job, ['test']));
-  return out;
-}
-
-export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
-  const replace = findings(job).find((f) => f.severity === 'replace');
-  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}` };
-  const lacking = unproved(job)[0];
-  if (lacking) return { outcome: 'unfinished', because: lacking.message };
-  return job.state.turns.length > 0
-    ? { outcome: 'set', because: 'Working and trapped are where they should be and come back.' }
-    : { outcome: 'left-as-found', because: 'Working and trapped are within limits as found.' };
+    lacks('not-cycled', 'working', 'It was not seen to repeat over five pulls.', AGAIN);
 }

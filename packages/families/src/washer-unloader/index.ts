@@ -1,37 +1,57 @@
-import type { Family } from '@firm-needle/core/family';
-import { cautions, facts, timeLimits } from './cautions.js';
-import { findings, recommend, unproved } from './findings.js';
+import { defineFamily } from '../define/index.js';
+import { findings, unproved } from './findings.js';
 import { washerUnloaderMeta } from './meta.js';
+import { lossOf, parts, USUAL_SPIKE } from './parts.js';
 import { check, figures, ladder, limits, never, worst } from './plan.js';
-import { procedure } from './procedure.js';
 import { washerUnloaderRig } from './rig.js';
-import { adjusters, plate, relations, schools, settings, slots, variants } from './settings.js';
+import { walk } from './walk.js';
 
 /** The unloader of a pressure washer that traps pressure when the trigger is released. */
-export const family: Family = {
-  meta: washerUnloaderMeta,
-  variants,
+export const family = defineFamily(washerUnloaderMeta, parts, {
+  variants: [
+    { id: 'at-head', title: 'Gauge at the pump head', values: {} },
+    { id: 'at-gun', title: 'Gauge at the gun, hose between', values: {} },
+    { id: 'at-gun-coil', title: 'Gauge at the gun, hose and coil between', values: {} },
+  ],
   variantsAre: 'Where the gauge is',
-  schools,
-  plate,
-  settings,
-  slots,
-  adjusters,
-  cautions,
-  permits: [],
-  facts,
-  timeLimits,
-  relations,
+  schools: [
+    {
+      id: 'pressure',
+      title: 'To the working pressure',
+      because: 'What the work needs, and not what the pump could: nozzle, hose and seals last longer.',
+      pins: [],
+    },
+  ],
+  // A few minutes in bypass and no longer [common practice, no source: three].
+  timeLimits: [
+    {
+      key: 'bypass',
+      during: { engine: 'on', trigger: 'released' },
+      seconds: 180,
+      title: 'In bypass',
+      ends: { fact: 'trigger', wanted: 'pulled' },
+    },
+  ],
+  relations: [
+    { terms: { head: 1, working: -1 }, equals: 0, plus: lossOf, hard: true },
+    { terms: { trapped: 1, head: -1, spike: -1 }, equals: 0, hard: true },
+    { terms: { spike: 1 }, equals: USUAL_SPIKE, hard: false },
+  ],
   ceiling: 'where the spike would reach the weakest part',
   limits,
   never,
-  worst: (plan) => worst(plan),
-  check: (plan) => check(plan),
-  figures: (plan) => figures(plan),
+  worst,
+  check,
+  figures,
   ladder,
-  procedure: () => procedure,
+  walk,
   findings,
   unproved,
-  recommend,
+  ends: {
+    set: 'Working and trapped are where they should be and come back.',
+    left: 'Working and trapped are within limits as found.',
+  },
+  // Why it is to be replaced leads somewhere: to the valve, the nozzle or the belt.
+  replaceSays: (f) => `${f.message} ${f.remedy ?? ''}`,
   rig: washerUnloaderRig,
-};
+});

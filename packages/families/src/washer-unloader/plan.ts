@@ -1,6 +1,6 @@
-import { gathering } from '../shared/gather.js';
+import type { Gathering } from '../define/index.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import type { Plan } from '@firm-needle/core/procedure';
 import { fromCanonical, showWithUnit, toCanonical } from '@firm-needle/core/quantity';
 import { darcyLoss, nozzleNumber, nozzlePressure } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
@@ -12,8 +12,9 @@ import {
   lossOf,
   MOST_SPIKE,
   psi,
+  read,
   USUAL_SPIKE,
-} from './settings.js';
+} from './parts.js';
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
 /** Pressure that the whole flow makes through a nozzle given by its flow at 4000 psi, Pa; 0 where one is not known. */
@@ -54,17 +55,11 @@ export function never(plan: Plan, setting: string): number {
 export const worst = (plan: Plan): number =>
   Math.max(GAUGE_FACTOR * (plan.plate['rating']?.value ?? 0), (plan.values['trapped'] ?? 0) + psi(100));
 
-export function check(plan: Plan): readonly Finding[] {
-  const { out, judge: add } = gathering();
-  const { values, plate } = plan;
-  const [head, trapped, spike] = [values['head'], values['trapped'], values['spike']];
-  const [rating, weakest, most] = [
-    plate['rating']?.value,
-    plate['weakest']?.value,
-    plate['springMost']?.value,
-  ];
-  const [flow, nozzle] = [plate['flow']?.value, plate['nozzle']?.value];
-  if (head === undefined) return out;
+export function check(plan: Plan, _: number, { judge: add }: Gathering): void {
+  const { v, plate } = read(plan);
+  const { head, trapped, spike } = v;
+  const { rating, weakest, springMost: most, flow, nozzle } = plate;
+  if (head === undefined) return;
   if (rating !== undefined && head > rating)
     add(
       'refuse',
@@ -105,7 +100,6 @@ export function check(plan: Plan): readonly Finding[] {
       `The unloader’s spring reaches ${say(most)}.`,
       'It takes another spring; its colour means nothing between makers.',
     );
-  return out;
 }
 
 export function figures(plan: Plan): readonly PlanFigure[] {

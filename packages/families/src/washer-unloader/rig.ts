@@ -9,7 +9,7 @@ import {
   type Random,
 } from '@firm-needle/core/rig';
 import { fullFlowPressure } from './plan.js';
-import { adjusters, lossOf, psi } from './settings.js';
+import { lossOf, parts, psi } from './parts.js';
 
 const FAULTS = [
   { id: 'set-low', title: 'Set too low' },
@@ -57,8 +57,8 @@ class WasherRig extends BaseRig<State> {
     this.faults = new Set(faults);
     const has = (f: string): boolean => this.faults.has(f);
     const head = plan.values['head'] ?? psi(2000);
-    const prior = adjusters[0]?.prior;
-    this.perTurn = (prior?.perTurn ?? psi(550)) * spreadFactor(own, 0.3);
+    const { prior } = parts.screw('handle');
+    this.perTurn = prior.perTurn * spreadFactor(own, 0.3);
     const below =
       has('set-low') || has('worn-nozzle') || has('slipping-belt') || has('wrong-spring')
         ? psi(450 + 350 * random.next())
@@ -159,23 +159,7 @@ export const washerUnloaderRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    {
-      id: 'engine',
-      title: 'Engine',
-      positions: two('Off', 'On'),
-    },
-    {
-      id: 'trigger',
-      title: 'Trigger',
-      positions: two('Released', 'Pulled'),
-    },
-    {
-      id: 'nozzle',
-      title: 'Nozzle',
-      positions: two('Off', 'Fitted'),
-    },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => ({ test: NOISE }),
   create: (options) => new WasherRig(options),

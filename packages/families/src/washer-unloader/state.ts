@@ -1,6 +1,6 @@
 import { saturated, type Pair } from '@firm-needle/core/advisor';
 import type { JobView } from '@firm-needle/core/procedure';
-import { psi } from './settings.js';
+import { psi } from './parts.js';
 
 /** SD of one reading of a working pressure, Pa. */
 const READ_SD = psi(20);

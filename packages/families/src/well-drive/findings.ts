@@ -1,11 +1,9 @@
-import { gathering } from '../shared/gather.js';
-import { zeroFindings, zeroRefusals } from '../shared/zeros.js';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import type { Gathering, Recommendation } from '../define/index.js';
+import type { JobView } from '@firm-needle/core/procedure';
 import { looksLikeSwitchRule } from './plan.js';
 import * as now from './state.js';
 
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   const hunted = job.state.observations.some((o) => o.body.answer === 'hunts');
   if (now.waterAtValve(job))
     add(
@@ -99,12 +97,9 @@ export function findings(job: JobView): readonly Finding[] {
     if (advice.stop !== null)
       add('replace', advice.stop, advice.because, 'Stop here and look at the drive.', 'setPoint');
   }
-  out.push(...zeroFindings(job, ['system', 'air']));
-  return out;
 }
 
-export function unproved(job: JobView): readonly Finding[] {
-  const { out, lacks } = gathering();
+export function unproved(job: JobView, { lacks }: Gathering): void {
   if (!now.held(job))
     lacks(
       'not-held',
@@ -133,21 +128,10 @@ export function unproved(job: JobView): readonly Finding[] {
       'It was not seen to come up again after draining.',
       'Refill and read it.',
     );
-  out.push(...zeroRefusals(job, ['system', 'air']));
-  return out;
 }
 
-export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
-  const replace = findings(job).find((f) => f.severity === 'replace');
-  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
-  if (now.short(job))
-    return {
-      outcome: 'left-as-found',
-      because: 'The pump does not reach the set point; nothing was changed.',
-    };
-  const lacking = unproved(job)[0];
-  if (lacking) return { outcome: 'unfinished', because: lacking.message };
-  return job.state.turns.length > 0
-    ? { outcome: 'set', because: 'It holds from a trickle to full draw, with the charge right.' }
-    : { outcome: 'left-as-found', because: 'Everything stands inside its limits as found.' };
-}
+/** A pump that does not reach the set point is no fault of the setting. */
+export const recommend = (job: JobView, usual: Recommendation): Recommendation =>
+  now.short(job) && usual.outcome !== 'replace'
+    ? { outcome: 'left-as-found', because: 'The pump does not reach the set point; nothing was changed.' }
+    : usual;

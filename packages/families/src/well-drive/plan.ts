@@ -1,11 +1,11 @@
-import { gathering } from '../shared/gather.js';
+import type { Gathering } from '../define/index.js';
 import { PRECHARGE_HALF_BAND, worstAir } from '../shared/tank.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
-import { CHARGE_PART, HALF_BAND, psi, RELIEF_MARGIN, SWITCH_RULE_UNDER } from './settings.js';
+import { CHARGE_PART, HALF_BAND, psi, RELIEF_MARGIN, SWITCH_RULE_UNDER } from './parts.js';
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 0.1 });
 /** Wakes within this of where its plate says [common practice, no source]. */
@@ -35,10 +35,9 @@ export function never(plan: Plan, setting: string): number {
 export const worst = (plan: Plan, slot: string): number =>
   slot === 'air' ? worstAir(plan) : (plateOf(plan, 'relief') ?? psi(75)) * 1.1;
 
-export function check(plan: Plan): readonly Finding[] {
-  const { out, judge: add } = gathering();
+export function check(plan: Plan, _: number, { judge: add }: Gathering): void {
   const { setPoint, precharge, wake } = plan.values;
-  if (setPoint === undefined) return out;
+  if (setPoint === undefined) return;
   const relief = plateOf(plan, 'relief');
   if (relief !== undefined && relief - setPoint < RELIEF_MARGIN - 1)
     add(
@@ -66,7 +65,7 @@ export function check(plan: Plan): readonly Finding[] {
       `The drive cannot be set to ${say(setPoint)}.`,
       `Its own limits are ${least === undefined ? 'none' : say(least)} to ${most === undefined ? 'none' : say(most)}.`,
     );
-  if (precharge === undefined) return out;
+  if (precharge === undefined) return;
   const rule = CHARGE_PART * setPoint;
   const airMax = plateOf(plan, 'airMax');
   if (airMax !== undefined && precharge > airMax)
@@ -95,7 +94,6 @@ export function check(plan: Plan): readonly Finding[] {
         ? `Two under cut-in is for a pressure switch; here it is ${say(rule)}.`
         : `By that rule it is ${say(rule)}.`,
     );
-  return out;
 }
 
 /** The charge stands where it would on a pressure switch: two under the set point, or under where the drive wakes. */

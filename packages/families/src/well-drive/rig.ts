@@ -9,7 +9,7 @@ import {
   seeded,
   type Random,
 } from '@firm-needle/core/rig';
-import { CHARGE_PART, psi, SWITCH_RULE_UNDER, USUAL_DROP } from './settings.js';
+import { CHARGE_PART, parts, psi, SWITCH_RULE_UNDER, USUAL_DROP } from './parts.js';
 
 const FAULTS = [
   { id: 'set-low', title: 'Set point changed' },
@@ -292,23 +292,7 @@ export const wellDriveRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    { id: 'power', title: 'Power', positions: two('Locked off', 'On') },
-    {
-      id: 'tap',
-      title: 'Taps',
-      positions: [
-        { title: 'Shut', value: 0 },
-        { title: 'Trickle', value: 0.1 },
-        { title: 'Full', value: 1 },
-      ],
-    },
-    { id: 'house', title: 'House valve', positions: two('Closed', 'Open') },
-    { id: 'drain', title: 'Drain', positions: two('Closed', 'Open') },
-    { id: 'gauge', title: 'Water gauge', positions: two('Vented', 'Connected') },
-    { id: 'airGauge', title: 'Air gauge', positions: two('Off', 'On valve') },
-    { id: 'bleed', title: 'Sensor line', positions: two('As found', 'Bled') },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => NOISE,
   create: (options) => new DriveRig(options),

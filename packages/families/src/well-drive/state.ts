@@ -1,6 +1,6 @@
 import { waterAtValve } from '../shared/tank.js';
 import type { JobView } from '@firm-needle/core/procedure';
-import { DISPLAY_OFF } from './settings.js';
+import { DISPLAY_OFF } from './parts.js';
 
 export { waterAtValve };
 

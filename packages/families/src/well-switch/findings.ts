@@ -1,13 +1,11 @@
-import { gathering } from '../shared/gather.js';
-import { zeroFindings } from '../shared/zeros.js';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
-import { advisedDecision } from './procedure.js';
-import { SHORTEST_RUN_S } from './settings.js';
+import type { Gathering, Recommendation } from '../define/index.js';
+import type { JobView } from '@firm-needle/core/procedure';
+import { advisedDecision } from './walk.js';
+import { SHORTEST_RUN_S } from './parts.js';
 import * as now from './state.js';
 
 /** What the readings, observations and turns add up to. */
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   if (now.climbs(job))
     add(
       'replace',
@@ -123,13 +121,10 @@ export function findings(job: JobView): readonly Finding[] {
     if (advice.stop !== null)
       add('replace', advice.stop, advice.because, 'Stop here; replace the switch or change the plan.');
   }
-  out.push(...zeroFindings(job, ['system', 'air']));
-  return out;
 }
 
 /** What must be true before "set" can be signed. */
-export function unproved(job: JobView): readonly Finding[] {
-  const { out, lacks: need } = gathering();
+export function unproved(job: JobView, { lacks: need }: Gathering): void {
   if (now.prechargeDue(job) && !now.waterAtValve(job))
     need(
       'precharge-due',
@@ -157,19 +152,15 @@ export function unproved(job: JobView): readonly Finding[] {
     else if (!job.proved(s))
       need(`${s}-unproved`, s, `${def.title} was not proved by two cycles that agree.`, 'Run another cycle.');
   }
-  return out;
 }
 
-/** How the job should end as things stand. */
-export function recommend(job: JobView): { outcome: Outcome; because: string } {
-  const replace = findings(job).find((f) => f.severity === 'replace');
-  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
+/** A switch that is left says why by the decision that was taken. */
+export function recommend(job: JobView, usual: Recommendation): Recommendation {
+  if (usual.outcome === 'replace') return usual;
   const decision = now.decision(job);
   if (decision === undefined)
     return { outcome: 'unfinished', because: 'The as-found readings are not complete.' };
-  if (decision !== 'adjust' || job.state.turns.length === 0)
-    return { outcome: 'left-as-found', because: advisedDecision(job).say };
-  const missing = unproved(job)[0];
-  if (missing) return { outcome: 'unfinished', because: missing.message };
-  return { outcome: 'set', because: 'Every setting landed and was proved.' };
+  return decision !== 'adjust' || job.state.turns.length === 0
+    ? { outcome: 'left-as-found', because: advisedDecision(job).say }
+    : usual;
 }

@@ -1,4 +1,4 @@
-import { gathering } from '../shared/gather.js';
+import type { Gathering } from '../define/index.js';
 import { worstAir } from '../shared/tank.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
 import type { Finding, Plan } from '@firm-needle/core/procedure';
@@ -7,12 +7,12 @@ import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
 import {
   HALF_BAND,
-  plate as plateDefs,
+  parts,
   PRECHARGE_UNDER,
   psi,
   RELIEF_MARGIN,
   SHORTEST_RUN_S,
-} from './settings.js';
+} from './parts.js';
 
 const say = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
 
@@ -80,12 +80,11 @@ export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
   return out;
 }
 
-export function check(plan: Plan, ambient: number): readonly Finding[] {
+export function check(plan: Plan, ambient: number, { out, judge: add }: Gathering): void {
   const [cutIn, cutOut, differential, precharge] = ['cutIn', 'cutOut', 'differential', 'precharge'].map((s) =>
     valueOf(plan, s),
   ) as [number, number, number, number];
-  const { out, judge: add } = gathering();
-  for (const p of plateDefs)
+  for (const p of parts.plate)
     if (p.required && plateOf(plan, p.id) === undefined)
       add(
         'refuse',
@@ -179,7 +178,6 @@ export function check(plan: Plan, ambient: number): readonly Finding[] {
       `The pump would run ${Math.round(run.value)} s a cycle; ${SHORTEST_RUN_S} s is the least that cools it.`,
       'A larger tank or a wider differential lengthens the run.',
     );
-  return out;
 }
 
 export function ladder(plan: Plan): readonly LadderPart[] {

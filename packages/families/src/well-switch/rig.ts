@@ -10,7 +10,7 @@ import {
   spreadFactor,
   type Random,
 } from '@firm-needle/core/rig';
-import { adjusters, psi } from './settings.js';
+import { parts, psi } from './parts.js';
 
 const FAULTS = [
   { id: 'low-precharge', title: 'Low precharge' },
@@ -82,7 +82,7 @@ class WellRig extends BaseRig<State> {
     };
     const relief = plate['relief']?.value ?? psi(75);
     const draw = (id: string): number => {
-      const prior = adjusters.find((a) => a.id === id)?.prior;
+      const prior = parts.adjusters.find((a) => a.id === id)?.prior;
       return prior ? prior.perTurn * spreadFactor(device, Math.min(prior.spread, 0.45)) : 0;
     };
     const perTurn = { range: draw('range'), differential: draw('differential') };
@@ -269,42 +269,7 @@ export const wellSwitchRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    {
-      id: 'power',
-      title: 'Power',
-      positions: two('Locked off', 'On'),
-    },
-    {
-      id: 'tap',
-      title: 'Tap',
-      positions: [
-        { title: 'Shut', value: 0 },
-        { title: 'Half', value: 0.5 },
-        { title: 'Full', value: 1 },
-      ],
-    },
-    {
-      id: 'house',
-      title: 'House valve',
-      positions: two('Closed', 'Open'),
-    },
-    {
-      id: 'drain',
-      title: 'Drain',
-      positions: two('Closed', 'Open'),
-    },
-    {
-      id: 'gauge',
-      title: 'Water gauge',
-      positions: two('Vented', 'Connected'),
-    },
-    {
-      id: 'airGauge',
-      title: 'Air gauge',
-      positions: two('Off', 'On valve'),
-    },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => NOISE,
   create: (options) => new WellRig(options),

@@ -42,6 +42,7 @@ export function DisplayFace({
       {keypad ? (
         <Keypad
           title={display.title}
+          say={sayStep(job.family, job.view, step).say}
           gauge={instrument}
           from="read off it"
           family={job.family}

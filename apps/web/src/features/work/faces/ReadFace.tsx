@@ -90,6 +90,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         title={
           typing === 'read' ? `Type the ${def.title.toLowerCase()}` : `${typing.title}: at what pressure?`
         }
+        say={move.say}
         gauge={gauge}
         family={job.family}
         job={job.view}

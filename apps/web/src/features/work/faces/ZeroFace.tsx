@@ -45,6 +45,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
       <Keypad
         key={typing}
         title={TITLES[typing]}
+        say={typing === 'carried' ? sayStep(job.family, job.view, step).say : undefined}
         gauge={gauge}
         family={job.family}
         job={job.view}

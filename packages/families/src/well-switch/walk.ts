@@ -1,4 +1,12 @@
 import {
+  branch,
+  until,
+  type JobView,
+  type Node,
+  type Phase,
+  type Procedure,
+} from '@firm-needle/core/procedure';
+import {
   airOrWater,
   isolate as isolateTank,
   lockOff,
@@ -9,118 +17,73 @@ import {
   turnAir,
   zeroTankGauges,
 } from '../shared/tank.js';
-import {
-  branch,
-  until,
-  type JobView,
-  type Node,
-  type Procedure,
-  type ReadStep,
-  type TurnStep,
-} from '@firm-needle/core/procedure';
-import { DEAD_AT } from './cautions.js';
+import { DEAD_AT, parts, s } from './parts.js';
 import * as now from './state.js';
-
-const ALL_CAUTIONS = ['live', 'relief', 'stored', 'manual'] as const;
 
 const isolate = (key: string): readonly Node[] => isolateTank(key, DEAD_AT);
 
-const CUT_OUT_ABOVE = { setting: 'cutOut', side: 'above' } as const;
+const bounded = { withPressure: true, bounds: { setting: 'cutOut', side: 'above' } } as const;
+const lockedOff = { ...bounded, sets: { power: 'off' } } as const;
 
-const readCutIn = (key: string, phase: 'found' | 'adjust' | 'left', title: string): ReadStep => ({
-  kind: 'read',
-  key,
-  phase,
-  title,
-  say: 'Draw water slowly and catch the lowest pressure as the pump starts: cut-in.',
-  why: 'Cut-in is a turning point; the needle never stands still there.',
-  setting: 'cutIn',
-  slot: 'system',
-  catch: 'low',
-  needs: { power: 'on' },
-  sets: { house: 'open' },
-  hands: { house: 1, tap: 0.5 },
-  instead: [
-    { code: 'no-start', title: 'Pump does not start', withPressure: true },
-    {
-      code: 'climbs',
-      title: 'Pump never stops: locked off by hand',
-      withPressure: true,
-      sets: { power: 'off' },
+const readCutIn = (key: string, phase: Phase, title: string): Node =>
+  s.read(key, 'cutIn', title, 'Draw water slowly and catch the lowest pressure as the pump starts: cut-in.', {
+    phase,
+    why: 'Cut-in is a turning point; the needle never stands still there.',
+    needs: { power: 'on' },
+    sets: { house: 'open' },
+    hands: { house: 1, tap: 0.5 },
+    instead: {
+      'no-start': { title: 'Pump does not start', withPressure: true },
+      climbs: { title: 'Pump never stops: locked off by hand', withPressure: true, sets: { power: 'off' } },
     },
-  ],
-});
+  });
 
-const readCutOut = (
-  key: string,
-  phase: 'found' | 'adjust' | 'left',
-  title: string,
-  watched: boolean,
-): ReadStep => ({
-  kind: 'read',
-  key,
-  phase,
-  title,
-  say: watched
-    ? 'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.'
-    : 'Stop the draw and catch the pressure at the click that stops the pump: cut-out.',
-  setting: 'cutOut',
-  slot: 'system',
-  catch: 'high',
-  watched,
-  ...(watched ? { cautions: ['relief'] } : {}),
-  needs: { power: 'on' },
-  hands: { tap: 0 },
-  instead: [
-    { code: 'stalls', title: 'Runs on, pressure stands', withPressure: true, bounds: CUT_OUT_ABOVE },
+const readCutOut = (key: string, phase: Phase, title: string, watched: boolean): Node =>
+  s.read(
+    key,
+    'cutOut',
+    title,
+    watched
+      ? 'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.'
+      : 'Stop the draw and catch the pressure at the click that stops the pump: cut-out.',
     {
-      code: 'climbs',
-      title: 'Does not stop: locked off by hand',
-      withPressure: true,
-      bounds: CUT_OUT_ABOVE,
-      sets: { power: 'off' },
+      phase,
+      watched,
+      ...(watched ? { cautions: ['relief'] } : {}),
+      needs: { power: 'on' },
+      hands: { tap: 0 },
+      instead: {
+        stalls: { ...bounded, title: 'Runs on, pressure stands' },
+        climbs: { ...lockedOff, title: 'Does not stop: locked off by hand' },
+        ...(watched ? { drips: { ...lockedOff, title: 'Relief drips: locked off' } } : {}),
+      },
     },
-    ...(watched
-      ? [
-          {
-            code: 'drips',
-            title: 'Relief drips: locked off',
-            withPressure: true,
-            bounds: CUT_OUT_ABOVE,
-            sets: { power: 'off' },
-          },
-        ]
-      : []),
-  ],
-});
+  );
 
-const turnNut = (adjuster: 'range' | 'differential'): TurnStep => ({
-  kind: 'turn',
-  key: `turn-${adjuster}`,
-  phase: 'adjust',
-  title: adjuster === 'range' ? 'Range nut' : 'Differential nut',
-  say: adjuster === 'range' ? 'Turn the range nut.' : 'Turn the differential nut.',
-  adjuster,
-  cautions: ['live'],
-  needs: { power: 'off', cover: 'off' },
-  permit: 'mains',
-  tools: ['nut driver'],
-});
+const turnNut = (nut: 'range' | 'differential'): Node =>
+  s.turn(
+    `turn-${nut}`,
+    nut,
+    nut === 'range' ? 'Range nut' : 'Differential nut',
+    nut === 'range' ? 'Turn the range nut.' : 'Turn the differential nut.',
+    { cautions: ['live'], needs: { power: 'off', cover: 'off' }, permit: 'mains', tools: ['nut driver'] },
+  );
 
-const openings: Node[] = [
-  {
-    kind: 'confirm',
-    key: 'cautions',
-    title: 'Cautions read',
-    say: 'Read the cautions, find the disconnect, and read the rated pair inside the cover when it comes off.',
-    cautions: ALL_CAUTIONS,
-    sets: { cautions: 'read' },
-    act: 'Read and understood',
-  },
+const openings: readonly Node[] = [
+  s.confirm(
+    'cautions',
+    'Cautions read',
+    'Read the cautions, find the disconnect, and read the rated pair inside the cover when it comes off.',
+    {
+      cautions: parts.cautions.map((c) => c.key as 'live'),
+      sets: { cautions: 'read' },
+      act: 'Read and understood',
+    },
+  ),
   ...zeroTankGauges,
 ];
 
-const asFound: Node[] = [
+const asFound: readonly Node[] = [
   until(now.foundEnough, [
     readCutIn('found-cut-in', 'found', 'As found: cut-in'),
     branch((j) => !now.noCutIn(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', false)]),
@@ -128,19 +91,17 @@ const asFound: Node[] = [
   branch(
     (j) => !now.abnormal(j),
     [
-      {
-        kind: 'observe',
-        key: 'rest',
-        title: 'Holds with no draw',
-        say: 'No draw, pump stopped: watch the needle for a minute.',
-        why: 'A fall with nothing drawn is a check valve or a leak, not the switch.',
-        seconds: 60,
-        hands: { tap: 0 },
-        choices: [
-          { code: 'holds', title: 'It holds', advised: () => true },
-          { code: 'falls', title: 'It falls' },
-        ],
-      },
+      s.observe(
+        'rest',
+        'Holds with no draw',
+        'No draw, pump stopped: watch the needle for a minute.',
+        { holds: { title: 'It holds', advised: true }, falls: 'It falls' },
+        {
+          why: 'A fall with nothing drawn is a check valve or a leak, not the switch.',
+          seconds: 60,
+          hands: { tap: 0 },
+        },
+      ),
     ],
   ),
   ...isolate('found'),
@@ -151,17 +112,12 @@ const asFound: Node[] = [
   ),
 ];
 
-const decide: Node = {
-  kind: 'observe',
-  key: 'decide',
-  title: 'Decide',
-  say: (job) => advisedDecision(job).say,
-  choices: [
-    { code: 'adjust', title: 'Adjust', advised: (j) => advisedDecision(j).code === 'adjust' },
-    { code: 'leave', title: 'Leave as found', advised: (j) => advisedDecision(j).code === 'leave' },
-    { code: 'replace', title: 'Replace', advised: (j) => advisedDecision(j).code === 'replace' },
-  ],
-};
+const advises = (code: string) => (j: JobView) => advisedDecision(j).code === code;
+const decide = s.observe('decide', 'Decide', (job) => advisedDecision(job).say, {
+  adjust: { title: 'Adjust', advised: advises('adjust') },
+  leave: { title: 'Leave as found', advised: advises('leave') },
+  replace: { title: 'Replace', advised: advises('replace') },
+});
 
 /** What to do after the as-found readings, with its reason. */
 export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'replace'; say: string } {
@@ -212,37 +168,23 @@ const work: Node = until(now.settled, [
   ]),
   branch(now.wantsTurn, [
     branch((j) => j.fact('power') !== 'off', lockOff('nut-lock', DEAD_AT)),
-    {
-      kind: 'confirm',
-      key: 'cover-off',
-      title: 'Cover off',
-      say: 'Take the cover off. Read the rated pair inside it.',
+    s.confirm('cover-off', 'Cover off', 'Take the cover off. Read the rated pair inside it.', {
       cautions: ['live'],
       needs: { power: 'off' },
       sets: { cover: 'off' },
       permit: 'mains',
-    },
+    }),
     branch(
       (j) => j.state.turns.every((t) => t.body.adjuster === 'air'),
       [
-        {
-          kind: 'confirm',
-          key: 'mark',
-          title: 'Mark the nut',
-          say: 'Mark the nut and its stud, so that it can be put back as found.',
+        s.confirm('mark', 'Mark the nut', 'Mark the nut and its stud, so that it can be put back as found.', {
           tools: ['marker'],
-        },
+        }),
       ],
     ),
     branch((j) => now.nut(j) === 'range', [turnNut('range')]),
     branch((j) => now.nut(j) === 'differential', [turnNut('differential')]),
-    {
-      kind: 'confirm',
-      key: 'cover-on',
-      title: 'Cover on',
-      say: 'Put the cover or its guard back.',
-      sets: { cover: 'on' },
-    },
+    s.confirm('cover-on', 'Cover on', 'Put the cover or its guard back.', { sets: { cover: 'on' } }),
     ...powerOn('nut'),
     branch(
       now.riseFirst,
@@ -290,14 +232,10 @@ const restore: Node[] = [
   branch(
     (j) => j.state.turns.some((t) => t.body.adjuster !== 'air') && j.fact('cover') !== 'on',
     [
-      {
-        kind: 'confirm',
-        key: 'end-cover',
-        title: 'Cover on',
-        say: 'Cover on before any power.',
+      s.confirm('end-cover', 'Cover on', 'Cover on before any power.', {
         needs: { power: 'off' },
         sets: { cover: 'on' },
-      },
+      }),
     ],
   ),
   branch(
@@ -313,15 +251,12 @@ const restore: Node[] = [
   branch(
     (j) => now.climbs(j) || j.answer('decide') === 'replace' || now.dripped(j),
     [
-      {
-        kind: 'confirm',
-        key: 'end-locked',
-        title: 'Left locked off',
-        say: 'Leave it locked off and tagged, drain closed, until the part is replaced. Tell the customer there is no water.',
-        cautions: ['live'],
-        sets: { power: 'off', drain: 'closed' },
-        hands: { drain: 0, power: 0 },
-      },
+      s.confirm(
+        'end-locked',
+        'Left locked off',
+        'Leave it locked off and tagged, drain closed, until the part is replaced. Tell the customer there is no water.',
+        { cautions: ['live'], sets: { power: 'off', drain: 'closed' }, hands: { drain: 0, power: 0 } },
+      ),
     ],
   ),
   soapAirValve,
@@ -330,22 +265,13 @@ const restore: Node[] = [
     (j) =>
       j.fact('house') !== 'open' && !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
     [
-      {
-        kind: 'confirm',
-        key: 'end-house',
-        title: 'House valve open',
-        say: 'Open the house valve slowly.',
+      s.confirm('end-house', 'House valve open', 'Open the house valve slowly.', {
         sets: { house: 'open' },
         hands: { house: 1 },
-      },
+      }),
     ],
   ),
-  {
-    kind: 'confirm',
-    key: 'end-tag',
-    title: 'Tag written',
-    say: 'Write the settings and the date inside the cover.',
-  },
+  s.confirm('end-tag', 'Tag written', 'Write the settings and the date inside the cover.'),
 ];
 
-export const procedure: Procedure = { body: [...openings, ...asFound, decide, work], restore };
+export const walk: Procedure = { body: [...openings, ...asFound, decide, work], restore };

@@ -1,0 +1,219 @@
+import { branch, until, type JobView, type Node, type Phase } from '@firm-needle/core/procedure';
+import { standard } from '../define/index.js';
+import { parts, s } from './parts.js';
+import * as now from './state.js';
+
+/** The valve catches up with its pilot in this long [common practice, no source]. */
+const CATCHES_UP_S = 15;
+const MOST_TRIMS = 3;
+
+const readFlowing = (key: string, phase: Phase, title: string): Node =>
+  s.read(key, 'flowing', title, 'With water flowing, wait until the outlet gauge is firm and read it.', {
+    phase,
+    why: 'The valve follows its pilot slowly.',
+    needs: { flow: 'enough' },
+    instead: { hunts: 'It swings and never settles' },
+  });
+
+const readLockUp = (key: string, phase: Phase, title: string): readonly Node[] => [
+  s.confirm(`${key}-shut`, 'Draw shut', 'Shut the draw slowly.', {
+    cautions: ['downstream'],
+    sets: { flow: 'shut' },
+    hands: { draw: 0 },
+  }),
+  s.read(key, 'lockUp', title, 'Nothing drawn: wait until the outlet gauge is firm and read lock-up.', {
+    phase,
+    why: 'A few psi over flowing is what the seat needs to seal.',
+    needs: { flow: 'shut' },
+    instead: { creeps: 'It goes on rising' },
+  }),
+];
+
+const flowOn = (key: string): Node =>
+  s.confirm(key, 'Draw open', 'Open the draw slowly, above the least flow.', {
+    needs: { inlet: 'open' },
+    sets: { flow: 'enough' },
+    hands: { draw: 1 },
+  });
+
+const whyHunts = (key: string): Node =>
+  branch(
+    (j) => now.hunts(j) && !now.unexplained(j),
+    [
+      s.observe(
+        `${key}-why-hunts`,
+        'Why does it swing?',
+        'Bleed cover and tubing once more, and see that enough is drawn. What was it?',
+        {
+          air: { title: 'Air came: bled again', sets: { bled: 'yes' } },
+          flow: { title: 'Flow was below the least: more drawn', sets: { draws: 'more' } },
+          none: 'Nothing found',
+        },
+        {
+          why: 'Air makes it slow and elastic; too little flow makes it chatter. Nothing is turned while it swings.',
+        },
+      ),
+    ],
+  );
+
+const known = (job: JobView): boolean =>
+  job.readings('flowing').some((r) => r.kept.body.at.phase === 'found');
+const done = (job: JobView): boolean => job.landed('flowing') && job.proved('flowing');
+const hopeless = (job: JobView): boolean =>
+  now.unexplained(job) || now.rises(job) || (known(job) && !done(job) && now.refused(job));
+const toTurn = (job: JobView): boolean =>
+  !job.landed('flowing') &&
+  !job.due('flowing') &&
+  !now.hunts(job) &&
+  !now.still(job) &&
+  job.advice('pilot').stop === null;
+const trims = (job: JobView): number => job.state.turns.filter((t) => t.body.adjuster !== 'pilot').length;
+const quiet = (job: JobView): boolean => now.answerAt(job, 'cycled') === 'quiet' || trims(job) >= MOST_TRIMS;
+
+const followsNot = branch(
+  (j) => now.still(j) && !now.unexplained(j),
+  [
+    s.turn(
+      'put-back',
+      'pilot',
+      'Back as found',
+      'It does not follow. Before anything is opened, put the screw back as found:',
+      {
+        why: 'What holds the pilot off would let the outlet jump by all that was turned.',
+        cautions: ['downstream'],
+        amount: (j) => -j.netTurns('pilot'),
+      },
+    ),
+    s.observe(
+      'why-still',
+      'Why does it not follow?',
+      'The screw turns and the outlet stays. Look at every cock and at the pilot’s strainer. What was it?',
+      {
+        cock: { title: 'A cock was shut: opened', sets: { cocks: 'open' } },
+        strainer: { title: 'The strainer was blocked: cleaned', sets: { strainer: 'clean' } },
+        none: 'Nothing found',
+      },
+    ),
+  ],
+);
+
+const adjusting = until(
+  (j) => done(j) || hopeless(j),
+  [
+    followsNot,
+    branch(toTurn, [
+      s.turn('turn-pilot', 'pilot', 'Pilot screw', 'Turn the pilot screw.', {
+        cautions: ['downstream'],
+        needs: { flow: 'enough' },
+        tools: ['wrench for the lock nut'],
+      }),
+      s.wait('catch-up', 'Catches up', 'Let the valve catch up with its pilot.', CATCHES_UP_S),
+    ]),
+    branch((j) => !hopeless(j), [readFlowing('adjust-flowing', 'adjust', 'Flowing'), whyHunts('adjust')]),
+  ],
+);
+
+const trim = (code: 'surge' | 'hammer', screw: 'opening' | 'closing', title: string, say: string): Node =>
+  branch(
+    (j) => now.answerAt(j, 'cycled') === code,
+    [s.turn(`trim-${code}`, screw, title, say, { amount: () => -0.5 })],
+  );
+
+const cycled = until(quiet, [
+  s.count('cycle', 'Open and shut three times', 'Open and shut the draw three times and listen.', 3),
+  s.observe('cycled', 'No surge, no hammer', 'Did it open without a surge and shut without hammer?', {
+    quiet: { title: 'Quiet both ways', advised: true },
+    surge: 'Surge on opening',
+    hammer: 'Hammer on closing',
+  }),
+  trim('surge', 'opening', 'Open slower', 'Trim the opening speed:'),
+  trim('hammer', 'closing', 'Close slower', 'Trim the closing speed:'),
+]);
+
+const zero = (slot: 'outlet' | 'inlet', title: string) => ({
+  slot,
+  title,
+  say: `Vent the ${slot} gauge to air and read its zero.`,
+  again: `Read the zero of the ${slot} gauge once more, vented to air.`,
+  hands: { gauges: 0 },
+  tools: ['two test gauges'],
+});
+
+export const walk = standard(parts, {
+  cautions: 'Read the cautions, ask what hangs on the outlet, and whether it feeds fire protection.',
+  zeros: [zero('outlet', 'Outlet gauge zero'), zero('inlet', 'Inlet gauge zero')],
+  asFound: [
+    s.confirm(
+      'speeds',
+      'Speed controls',
+      'Couplings tight. Opening speed control three turns open from shut, closing control fully open.',
+      { needs: { cautions: 'read' }, tools: ['small wrench'] },
+    ),
+    s.confirm(
+      'cocks',
+      'Cocks open',
+      'Open the isolating cocks of the pilot circuit. Mark the pilot screw and loosen its lock nut.',
+    ),
+    s.confirm(
+      'bleed',
+      'Inlet cracked, air bled',
+      'Crack the inlet with nothing drawn. Bleed at the bonnet plug and each fitting until clear water runs; close the bleeds.',
+      {
+        why: 'Air makes the valve slow and elastic.',
+        cautions: ['stored'],
+        sets: { inlet: 'open' },
+        hands: { gauges: 1, inlet: 1, draw: 0 },
+      },
+    ),
+    flowOn('first-flow'),
+    s.read('read-inlet', 'inlet', 'Inlet', 'Read the inlet gauge with water flowing.', {
+      phase: 'found',
+      needs: { flow: 'enough' },
+    }),
+    until(
+      (j) => known(j) || now.unexplained(j),
+      [readFlowing('found-flowing', 'found', 'As found: flowing'), whyHunts('found')],
+    ),
+  ],
+  adjust: [
+    branch(
+      (j) => !hopeless(j),
+      [
+        ...readLockUp('found-lock-up', 'found', 'As found: lock-up'),
+        branch((j) => !done(j) && !hopeless(j), [flowOn('adjust-flow'), adjusting]),
+      ],
+    ),
+  ],
+  prove: [
+    branch(
+      (j) => !hopeless(j),
+      [
+        ...readLockUp('left-lock-up', 'left', 'Lock-up'),
+        s.observe(
+          'creep',
+          'Stays locked up',
+          'Watch the outlet gauge for a minute with nothing drawn.',
+          { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
+          { why: 'A rise that goes on is a seat that leaks.', seconds: 60 },
+        ),
+        branch(
+          (j) => !now.creeps(j),
+          [
+            flowOn('again-flow'),
+            readFlowing('left-flowing', 'left', 'Flowing again'),
+            ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
+            cycled,
+          ],
+        ),
+      ],
+    ),
+  ],
+  close: [
+    s.confirm(
+      'lock',
+      'Locked',
+      'Pilot lock nut tight, speed controls locked, gauges off, ports plugged, draw as the customer had it.',
+      { sets: { flow: 'shut' }, hands: { draw: 0, gauges: 0 } },
+    ),
+  ],
+});

@@ -1,0 +1,141 @@
+import type { Plan } from '@firm-needle/core/procedure';
+import { toCanonical } from '@firm-needle/core/quantity';
+import { two } from '@firm-needle/core/rig';
+import { defineParts } from '../define/index.js';
+
+export const psi = (n: number): number => toCanonical(n, 'psi');
+
+/** Lost in a foot of hose and in a coil with water moving [common practice, no source]. */
+const HOSE_PER_M = psi(1) / 0.3048;
+const COIL = psi(75);
+
+/** Pressure lost between the pump head and the gauge with the trigger pulled; none when nothing moves. */
+export function lossOf(plan: Pick<Plan, 'variant' | 'plate'>): number {
+  if (plan.variant === 'at-head') return 0;
+  const hose = (plan.plate['hose']?.value ?? 0) * HOSE_PER_M;
+  return hose + (plan.variant === 'at-gun-coil' ? COIL : 0);
+}
+
+/** Trapped over working: usual, and the most before it is backed off; more than that much is diagnosed first [common practice]. */
+export const USUAL_SPIKE = psi(350);
+export const MOST_SPIKE = psi(400);
+export const DIAGNOSE_SPIKE = psi(500);
+export const LEAST_SPIKE = psi(100);
+/** Half the band that a working pressure is set in. */
+export const HALF_BAND = psi(75);
+/** A gauge reaches at least this many times the pump's rating [common practice]. */
+export const GAUGE_FACTOR = 1.2;
+
+const reading = { slot: 'test', step: 1, from: 100, to: 10_000, sd: 12, dof: 10 } as const;
+
+export const parts = defineParts({
+  plate: {
+    rating: { title: 'Pump rated', unit: 'psi', from: 200, to: 10_000, required: true },
+    flow: { title: 'Pump flow', unit: 'gpm', from: 0.3, to: 40, required: true },
+    nozzle: {
+      title: 'Nozzle, flow at 4000 psi',
+      unit: 'gpm',
+      from: 0.3,
+      to: 60,
+      required: true,
+      hint: 'the number on it, at 4000 psi',
+    },
+    weakest: { title: 'Weakest part rated', unit: 'psi', from: 200, to: 15_000, required: true },
+    hose: { title: 'Hose to the gauge', unit: 'ft', from: 0, to: 600 },
+    hoseBore: { title: 'Bore of the hose', unit: 'in', from: 0.125, to: 2 },
+    springMost: { title: 'Unloader spring up to', unit: 'psi', from: 200, to: 15_000 },
+  },
+  slots: { test: { title: 'Test gauge', medium: 'water' } },
+  settings: {
+    head: { ...reading, title: 'Working, at the pump head', short: 'head', had: 'relation', givable: true },
+    working: { ...reading, title: 'Working, at the gauge', short: 'work', cycles: 2 },
+    trapped: { ...reading, title: 'Trapped', short: 'trap', cycles: 2, to: 15_000 },
+    spike: {
+      ...reading,
+      title: 'Trapped over working',
+      short: 'spike',
+      had: 'relation',
+      givable: true,
+      from: 0,
+      to: 2000,
+    },
+  },
+  screws: {
+    handle: {
+      title: 'Unloader handle',
+      ways: ['clockwise', 'counter-clockwise'],
+      seenFrom: 'seen from the handle’s own end',
+      tool: 'wrench for the lock nut',
+      // About 600 psi a turn far from the knee, 400 near it [common practice, no source]: wide, learned on site.
+      perTurn: 550,
+      spread: 0.35,
+      backlash: 0.05,
+      moves: { working: [1, 0.05], trapped: [1, 0.1] },
+      aims: ['working'],
+      step: 1 / 8,
+      largest: 1,
+      underPressure: true,
+    },
+  },
+  cautions: {
+    injection: {
+      title: 'The jet goes through skin',
+      text: 'Never a hand or a foot before the nozzle. An injection looks small and is an emergency: hospital at once.',
+    },
+    trapped: {
+      title: 'Pressure stays when the engine stops',
+      text: 'Engine off, then pull the trigger until nothing comes, before a gauge, plug, hose or nozzle is touched.',
+    },
+    bypass: {
+      title: 'A few minutes in bypass, no longer',
+      text: 'With the trigger released the water goes round and heats. Pull it, or stop the engine.',
+    },
+    ratings: {
+      title: 'The spike counts, not the working pressure',
+      text: 'What is trapped stands on pump, hose, gun and gauge: it stays below the weakest of them.',
+    },
+    body: {
+      title: 'Eyes, ears, feet, air',
+      text: 'Goggles, ear protection and boots. No engine indoors. The burner of a heated machine is off.',
+    },
+    manual: {
+      title: 'The maker’s word comes first',
+      text: 'Where the manual of pump or unloader says otherwise, follow it.',
+    },
+  },
+  handles: {
+    engine: { title: 'Engine', positions: two('Off', 'On') },
+    trigger: { title: 'Trigger', positions: two('Released', 'Pulled') },
+    nozzle: { title: 'Nozzle', positions: two('Off', 'Fitted') },
+  },
+  facts: {
+    cautions: { read: { title: 'Cautions read', say: 'Read the cautions.' } },
+    engine: {
+      on: {
+        title: 'Engine running',
+        say: 'Water on, trigger pulled, start the engine.',
+        cautions: ['injection', 'body'],
+        hands: { engine: 1, trigger: 1 },
+      },
+      off: {
+        title: 'Engine off, pressure released',
+        say: 'Stop the engine and pull the trigger until nothing comes.',
+        cautions: ['trapped'],
+        hands: { engine: 0, trigger: 1 },
+      },
+    },
+    trigger: {
+      released: { title: 'Trigger released', say: 'Release the trigger.', hands: { trigger: 0 } },
+      pulled: { title: 'Trigger pulled', say: 'Pull the trigger and hold it.', hands: { trigger: 1 } },
+    },
+    nozzle: {
+      fitted: {
+        title: 'Nozzle fitted',
+        say: 'Engine off and pressure released, then fit the nozzle.',
+        hands: { nozzle: 1 },
+      },
+    },
+    flushed: { yes: { title: 'Flushed', say: 'Run it without a nozzle until the water is clear.' } },
+  },
+});
+export const { steps: s, read } = parts;

@@ -1,0 +1,164 @@
+import { branch, until, type JobView, type Node, type Phase } from '@firm-needle/core/procedure';
+import { standard } from '../define/index.js';
+import { parts, s } from './parts.js';
+import * as now from './state.js';
+
+const readWorking = (key: string, phase: Phase, title: string): Node =>
+  s.read(key, 'working', title, 'Pull the trigger, hold it, and read the working pressure.', {
+    phase,
+    why: 'Water is moving: what the hose takes is counted in.',
+    cautions: ['injection'],
+    needs: { engine: 'on', nozzle: 'fitted' },
+    sets: { trigger: 'pulled' },
+    hands: { trigger: 1 },
+    instead: { hunts: 'The needle swings and never stands' },
+  });
+
+const readTrapped = (key: string, phase: Phase, title: string): Node =>
+  s.read(key, 'trapped', title, 'Release the trigger and read the trapped pressure.', {
+    phase,
+    why: 'Nothing moves: what is trapped is the same at gun and pump.',
+    cautions: ['bypass'],
+    needs: { engine: 'on' },
+    sets: { trigger: 'released' },
+    hands: { trigger: 0 },
+    instead: { bleeds: 'It falls, and the machine cycles' },
+  });
+
+const enough = (job: JobView): boolean =>
+  now.hunts(job) ||
+  now.bleeds(job) ||
+  (job.readings('working').length >= 2 && job.readings('trapped').length >= 2);
+const settled = (job: JobView): boolean =>
+  now.hopeless(job) || (job.landed('working') && job.proved('working') && job.proved('trapped'));
+const toTurn = (job: JobView): boolean => !job.landed('working') && !job.due('working');
+
+const adjust: readonly Node[] = [
+  until(settled, [
+    branch(toTurn, [
+      s.turn('turn-handle', 'handle', 'Unloader handle', 'Turn the unloader handle.', {
+        cautions: ['bypass'],
+        needs: { engine: 'on', trigger: 'released' },
+        tools: ['wrench for the lock nut'],
+      }),
+    ]),
+    readWorking('adjust-working', 'adjust', 'Working'),
+    branch((j) => !now.hunts(j), [readTrapped('adjust-trapped', 'adjust', 'Trapped')]),
+  ]),
+  branch(
+    (j) => now.knee(j),
+    [
+      s.turn(
+        'back-off',
+        'handle',
+        'Back off',
+        'No water is bypassed any more; only the spike grew. Back the handle off:',
+        {
+          why: 'Past the knee every turn goes into the spike.',
+          cautions: ['bypass'],
+          needs: { trigger: 'released' },
+          amount: () => -0.25,
+        },
+      ),
+    ],
+  ),
+];
+
+export const walk = standard(parts, {
+  cautions: 'Read the cautions. Engine off, burner off, nobody before the gun.',
+  sets: { engine: 'off' },
+  zeros: [
+    {
+      slot: 'test',
+      title: 'Gauge zero',
+      say: 'Pressure released: vent the gauge to air and read its zero.',
+      again: 'Read the zero of the gauge once more, vented to air.',
+      againKey: 'zero-again',
+      why: 'Every verdict stands on this.',
+      needs: { engine: 'off' },
+      tools: ['test gauge, 1.2 times the rating'],
+    },
+  ],
+  asFound: [
+    s.confirm(
+      'flush',
+      'Flush without nozzle',
+      'Gauge fitted, nozzle off, unused ports plugged. Run the machine until the water is clear, then engine off.',
+      {
+        why: 'New parts shed dirt that blocks a nozzle.',
+        cautions: ['trapped', 'ratings'],
+        needs: { engine: 'off' },
+        sets: { flushed: 'yes' },
+        hands: { engine: 0, trigger: 1, nozzle: 0 },
+      },
+    ),
+    s.confirm(
+      'nozzle',
+      'Nozzle fitted',
+      'Pressure released: fit the nozzle. Mark the handle and loosen its lock nut.',
+      { cautions: ['trapped'], needs: { engine: 'off' }, sets: { nozzle: 'fitted' }, hands: { nozzle: 1 } },
+    ),
+    s.confirm('start', 'Engine running', 'Water on, trigger pulled, start the engine.', {
+      cautions: ['injection', 'body'],
+      needs: { nozzle: 'fitted' },
+      sets: { engine: 'on', trigger: 'pulled' },
+      hands: { engine: 1, trigger: 1 },
+    }),
+    until(enough, [
+      readWorking('found-working', 'found', 'As found: working'),
+      branch((j) => !now.hunts(j), [readTrapped('found-trapped', 'found', 'As found: trapped')]),
+    ]),
+    branch(
+      (j) => !now.hunts(j) && !now.bleeds(j),
+      [
+        s.observe(
+          'holds',
+          'Trapped pressure holds',
+          'Trigger released: watch the needle for half a minute.',
+          { holds: { title: 'It holds', advised: true }, falls: 'It falls' },
+          {
+            why: 'A fall is the unloader’s check seat, or a leak at the gun.',
+            seconds: 30,
+            hands: { trigger: 0 },
+          },
+        ),
+      ],
+    ),
+  ],
+  adjust: [branch((j) => !now.hopeless(j) && !settled(j), adjust)],
+  prove: [
+    branch(
+      (j) => !now.hopeless(j),
+      [
+        s.count(
+          'cycles',
+          'Trigger five times',
+          'Pull and release the trigger five times; working and trapped must come back each time.',
+          5,
+          { needs: { engine: 'on' } },
+        ),
+        s.observe(
+          'repeats',
+          'Repeats, no cycling',
+          'Did both come back, and does it stay quiet with the trigger released?',
+          { repeats: { title: 'It repeats and stays quiet', advised: true }, cycles: 'It cycles by itself' },
+        ),
+      ],
+    ),
+  ],
+  close: [
+    s.confirm(
+      'stop',
+      'Engine off, pressure released',
+      'Engine off. Pull the trigger until nothing comes. Lock nut tight.',
+      {
+        cautions: ['trapped'],
+        sets: { engine: 'off', trigger: 'pulled' },
+        hands: { engine: 0, trigger: 1 },
+      },
+    ),
+    s.confirm('gauge-off', 'Gauge off, port plugged', 'Take the gauge off and plug its port.', {
+      needs: { engine: 'off' },
+    }),
+  ],
+});

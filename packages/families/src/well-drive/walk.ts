@@ -1,0 +1,284 @@
+import {
+  branch,
+  until,
+  type JobView,
+  type Node,
+  type Phase,
+  type Procedure,
+} from '@firm-needle/core/procedure';
+import {
+  airOrWater,
+  isolate as isolateTank,
+  powerOn,
+  readPrecharge,
+  soapAirValve,
+  takeGaugeOff,
+  turnAir,
+  zeroTankGauges,
+} from '../shared/tank.js';
+import { DEAD_AT, parts, s } from './parts.js';
+import * as now from './state.js';
+
+/** Capacitors of a drive hold their charge this long where the maker does not say longer [common practice, no source]. */
+const DISCHARGE_S = 300;
+const SLEEPS_WITHIN_S = 60;
+
+const isolate = (key: string): readonly Node[] =>
+  isolateTank(key, DEAD_AT, [
+    s.wait(
+      `${key}-discharge`,
+      'Capacitors discharge',
+      'Touch nothing inside: wait five minutes, or the maker’s time where that is longer.',
+      DISCHARGE_S,
+      { why: 'A drive holds its charge after switch-off.', cautions: ['live'] },
+    ),
+  ]);
+
+const readHeld = (
+  key: string,
+  phase: Phase,
+  title: string,
+  say = 'Draw a trickle, wait until the needle is firm and read the pressure held.',
+): Node =>
+  s.read(key, 'setPoint', title, say, {
+    phase,
+    needs: { power: 'on', house: 'open' },
+    hands: { tap: 0.1 },
+    instead: {
+      hunts: 'It swings and never settles',
+      short: { title: 'It never comes up', withPressure: true },
+    },
+  });
+
+const readFull = (key: string, phase: Phase, title: string): Node =>
+  s.read(
+    key,
+    'fullDraw',
+    title,
+    'Open every tap: full draw. Wait until the needle is firm and read it again.',
+    {
+      phase,
+      why: 'A drive should hold the same from a trickle to full draw.',
+      needs: { power: 'on', house: 'open' },
+      hands: { tap: 1 },
+      instead: { hunts: 'It swings and never settles' },
+    },
+  );
+
+const atMost = (key: string): Node =>
+  s.observe(
+    `${key}-at-most`,
+    'Speed at full draw',
+    'Full draw stands lower. Look at the drive’s display: does the pump run at its most speed?',
+    { yes: 'At its most', no: 'It has speed to spare' },
+    {
+      why: 'At its most speed the drive can do no more: well, pump or a leak, not the setting.',
+      hands: { tap: 1 },
+    },
+  );
+
+const bothRead = (phase: Phase) => (j: JobView) =>
+  now.hunts(j) ||
+  now.short(j) ||
+  ['setPoint', 'fullDraw'].every(
+    (s) => j.readings(s).filter((r) => r.kept.body.at.phase === phase).length >= 2,
+  );
+
+const lookAtSpeed = (key: string): Node =>
+  branch(
+    (j) =>
+      now.seen(j, 'at-most') === undefined &&
+      j.verdict('fullDraw', 'left')?.word === 'out' &&
+      (j.figure('fullDraw', 'left')?.value ?? 0) < (j.figure('setPoint', 'left')?.value ?? 0),
+    [atMost(key)],
+  );
+
+/** What the drive does by itself: its display, its sleep, its waking; seen once, as soon as it runs quietly. */
+const ownWays = (key: string): readonly Node[] => [
+  branch(
+    (j) => now.seen(j, 'display') === undefined && j.readings('setPoint').length > 0,
+    [
+      s.observe(
+        `${key}-display`,
+        'Display against gauge',
+        'With a trickle drawn, what pressure does the drive’s own display show?',
+        { shows: 'Display shows' },
+        {
+          why: 'The drive holds what its own sensor tells it.',
+          hands: { tap: 0.1 },
+          shows: { channel: 'display', title: 'Display shows', unit: 'psi', step: 0.1, lower: 0, upper: 300 },
+        },
+      ),
+    ],
+  ),
+  branch(
+    (j) => now.seen(j, 'sleep') === undefined || now.wakeOwed(j),
+    [
+      s.observe(
+        `${key}-sleep`,
+        'Sleeps with no draw',
+        'Shut every tap and watch the drive for a minute. Does it go to sleep?',
+        { sleeps: { title: 'It sleeps', advised: true }, runs: 'It runs on' },
+        { why: 'A drive that never sleeps feeds a leak.', seconds: SLEEPS_WITHIN_S, hands: { tap: 0 } },
+      ),
+    ],
+  ),
+  branch(
+    (j) => now.wakeOwed(j),
+    [
+      s.read(
+        `${key}-wake`,
+        'wake',
+        'Wakes at',
+        'Draw slowly and catch the lowest pressure as the pump wakes.',
+        {
+          phase: 'found',
+          why: 'The needle turns there and never stands still.',
+          cautions: ['starts'],
+          needs: { power: 'on' },
+          hands: { tap: 0.1 },
+          instead: { 'no-wake': { title: 'It does not wake', withPressure: true } },
+        },
+      ),
+    ],
+  ),
+];
+
+const charge: readonly Node[] = [
+  ...isolate('charge'),
+  until(
+    (j) => j.landed('precharge') || j.advice('air').stop !== null,
+    [
+      turnAir('charge-air', 'Overshoot a little, then bleed to the value.'),
+      readPrecharge('charge-read', 'left', 'Read the air charge again.'),
+    ],
+  ),
+];
+
+const whyHunts = s.observe(
+  'why-hunts',
+  'Why does it hunt?',
+  'The charge is right and it still swings. Bleed the sensor’s line and look where the sensor sits. What was it?',
+  { air: { title: 'Air came: bled', sets: { sensor: 'bled' } }, none: 'Nothing found' },
+  { why: 'Air in the line, or a sensor far from the tank, lets the drive answer too late.' },
+);
+
+const settled = (j: JobView): boolean =>
+  now.hopeless(j) ||
+  (now.held(j) && now.full(j) && !now.wakeOwed(j) && j.landed('precharge') && !now.refillDue(j));
+
+const work = until(settled, [
+  branch((j) => !j.landed('precharge'), charge),
+  branch((j) => j.fact('power') !== 'on', powerOn('work')),
+  branch((j) => now.hunts(j) && j.fact('sensor') === undefined && !now.refillDue(j), [whyHunts]),
+  branch(
+    (j) =>
+      !now.hopeless(j) && !now.hunts(j) && !j.due('setPoint') && !j.landed('setPoint') && !now.refillDue(j),
+    [
+      s.turn('turn-keys', 'keys', 'Set point', 'Change the set point in use.', {
+        cautions: ['relief'],
+        needs: { power: 'on' },
+      }),
+    ],
+  ),
+  branch(
+    (j) => !now.hopeless(j),
+    [
+      readHeld(
+        'left-held',
+        'left',
+        'Held at a trickle',
+        'Let it come up, draw a trickle, and read the pressure held.',
+      ),
+      branch(
+        (j) => !now.hunts(j) && !now.short(j),
+        [readFull('left-full', 'left', 'Held at full draw'), lookAtSpeed('left')],
+      ),
+      branch((j) => !now.hunts(j) && !now.short(j), ownWays('left')),
+    ],
+  ),
+]);
+
+export const walk: Procedure = {
+  body: [
+    s.confirm(
+      'cautions',
+      'Cautions read',
+      'Read the cautions, find the disconnect and the maker’s waiting time, and note which set point is in use.',
+      {
+        cautions: parts.cautions.map((c) => c.key as 'live'),
+        sets: { cautions: 'read' },
+        act: 'Read and understood',
+      },
+    ),
+    ...zeroTankGauges,
+    until(bothRead('found'), [
+      readHeld('found-held', 'found', 'As found: at a trickle'),
+      branch(
+        (j) => !now.hunts(j) && !now.short(j),
+        [readFull('found-full', 'found', 'As found: at full draw')],
+      ),
+    ]),
+    branch((j) => !now.hunts(j) && !now.short(j), [lookAtSpeed('found'), ...ownWays('found')]),
+    s.observe(
+      'dry-run',
+      'Dry-run protection',
+      'Look in the drive’s settings: is dry-run protection there, and on?',
+      { on: { title: 'There and on', advised: true }, off: 'Off or none' },
+      { why: 'A pump that runs dry is lost in minutes.' },
+    ),
+    ...isolate('found'),
+    airOrWater,
+    branch(
+      (j) => !now.waterAtValve(j),
+      [readPrecharge('found-precharge', 'found', 'Read the air charge at the tank valve.')],
+    ),
+    branch((j) => !now.hopeless(j), [work]),
+  ],
+  restore: [
+    branch(
+      (j) => !now.waterAtValve(j),
+      [
+        ...powerOn('end'),
+        branch(
+          (j) => now.refillDue(j) && !now.hunts(j) && !now.short(j),
+          [
+            readHeld(
+              'end-held',
+              'left',
+              'Comes up again',
+              'Let it refill, draw a trickle, and see it come up to the set point.',
+            ),
+          ],
+        ),
+      ],
+    ),
+    branch(
+      (j) => now.waterAtValve(j),
+      [
+        s.confirm(
+          'end-locked',
+          'Left locked off',
+          'Leave it locked off and tagged, drain closed, until the tank is replaced. Tell the customer there is no water.',
+          { cautions: ['live'], sets: { power: 'off', drain: 'closed' }, hands: { drain: 0, power: 0 } },
+        ),
+      ],
+    ),
+    soapAirValve,
+    ...takeGaugeOff,
+    branch(
+      (j) => j.fact('house') !== 'open' && !now.waterAtValve(j),
+      [
+        s.confirm('end-house', 'House valve open', 'Open the house valve slowly.', {
+          sets: { house: 'open' },
+          hands: { house: 1 },
+        }),
+      ],
+    ),
+    s.confirm(
+      'end-tag',
+      'Tag written',
+      'Write set point, which of them is in use, the air charge and the date inside the cover.',
+    ),
+  ],
+};
