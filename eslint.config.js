@@ -10,6 +10,11 @@ export default tseslint.config(
     extends: [tseslint.configs.strict],
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
+      // What is left out of a copy is named to be left out.
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { ignoreRestSiblings: true, argsIgnorePattern: '^_+$' },
+      ],
       '@typescript-eslint/no-non-null-assertion': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
       '@typescript-eslint/no-invalid-void-type': 'off',

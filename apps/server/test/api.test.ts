@@ -9,6 +9,7 @@ import {
   Control,
   ControlPlan,
   Equipment,
+  GaugeRow,
   JobEventRow,
   JobResult,
   Organisation,
@@ -314,6 +315,56 @@ describe('the record', () => {
     expect((await get('/sites?limit=9999')).body).toMatchObject({
       status: 422,
       errors: [{ field: 'limit' }],
+    });
+  });
+
+  it('skips no equal name, reaches gauge 101, and knows its own cursors', async () => {
+    const organisationId = (await Control.findByPk(here.controlId))?.organisationId ?? '';
+    const names = ['Twin lodge', 'Twin lodge', 'Twin lodge'];
+    for (const name of names)
+      await Site.create({ id: uuid(), organisationId, name, altitudeM: 0, notes: null });
+    const some = await GaugeRow.findOne({ where: { organisationId } });
+    if (!some) throw new Error('no gauges');
+    for (let i = 0; i < 110; i++) {
+      const id = uuid();
+      const label = `Y-${String(i).padStart(3, '0')}`;
+      await GaugeRow.create({
+        id,
+        organisationId,
+        label,
+        owner: null,
+        body: { ...some.body, id, label },
+        due: null,
+      });
+    }
+    const all = async (path: string): Promise<{ name?: string; label?: string; id: string }[]> => {
+      const out: { id: string }[] = [];
+      for (let after: string | null = ''; after !== null;) {
+        const page = (await get(`${path}?limit=7${after ? `&after=${encodeURIComponent(after)}` : ''}`))
+          .body as {
+          items: { id: string }[];
+          next: string | null;
+        };
+        out.push(...page.items);
+        after = page.next;
+      }
+      return out;
+    };
+    const sites = await all('/sites');
+    expect(sites.filter((s) => s.name === 'Twin lodge')).toHaveLength(3);
+    expect(new Set(sites.map((s) => s.id)).size).toBe(sites.length);
+    const gauges = await all('/gauges');
+    expect(gauges.filter((g) => g.label?.startsWith('Y-'))).toHaveLength(110);
+    const visits = await all('/visits');
+    expect(new Set(visits.map((v) => v.id)).size).toBe(visits.length);
+    for (const path of ['/sites', '/gauges', '/visits'])
+      expect((await get(`${path}?after=nonsense`)).body).toMatchObject({
+        status: 422,
+        errors: [{ field: 'after' }],
+      });
+    await Site.destroy({ where: { name: 'Twin lodge' } });
+    await GaugeRow.destroy({
+      where: { label: gauges.flatMap((g) => (g.label?.startsWith('Y-') ? [g.label] : [])) },
     });
   });
 

@@ -6,7 +6,7 @@ import { findUnit } from '@firm-needle/core/quantity';
 import { families } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { v7 as uuid } from 'uuid';
-import { pageOf, type Page, type PageQuery } from '../common/page.js';
+import { afterNamed, cursorOf, pageOf, type Page, type PageQuery } from '../common/page.js';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, GaugeCheck, GaugeRow, GaugeSpan, Site } from '../database/models.js';
@@ -36,12 +36,12 @@ export class GaugesService {
     const rows = await this.gauges.findAll({
       where: {
         organisationId: actor.organisation.id,
-        ...(page.after ? { label: { [Op.gt]: page.after } } : {}),
+        ...afterNamed('label', page.after),
       },
       order: ['label', 'id'],
       limit: limit + 1,
     });
-    return pageOf(rows.map(view), limit, (g) => g.label);
+    return pageOf(rows.map(view), limit, (g) => cursorOf(g.label, g.id));
   }
 
   async one(actor: Actor, id: string): Promise<object> {

@@ -1,7 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { Op } from 'sequelize';
-import { pageOf, type Page, type PageQuery } from '../common/page.js';
+import { afterNamed, cursorOf, pageOf, type Page, type PageQuery } from '../common/page.js';
 import { notFound } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, Site } from '../database/models.js';
@@ -19,7 +18,7 @@ export class SitesService {
       where: {
         organisationId: actor.organisation.id,
         ...(actor.site ? { id: actor.site } : {}),
-        ...(page.after ? { name: { [Op.gt]: page.after } } : {}),
+        ...afterNamed('name', page.after),
       },
       order: ['name', 'id'],
       limit: limit + 1,
@@ -33,7 +32,7 @@ export class SitesService {
       ...view(s),
       equipment: equipment.filter((e) => e.siteId === s.id).map(viewEquipment),
     }));
-    return pageOf(items, limit, (s) => s.name);
+    return pageOf(items, limit, (s) => cursorOf(s.name, s.id));
   }
 
   async one(actor: Actor, id: string): Promise<object> {

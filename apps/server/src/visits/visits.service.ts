@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import { familyExists } from '@firm-needle/families';
 import { Op, type WhereOptions } from 'sequelize';
-import { pageOf, type Page } from '../common/page.js';
+import { cursorOf, keyIn, pageOf, type Page } from '../common/page.js';
 import { notFound } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
@@ -20,7 +20,7 @@ export class VisitsService {
 
   async list(actor: Actor, query: VisitsQuery): Promise<Page<object>> {
     const limit = query.limit ?? 30;
-    const [day, id] = query.after?.split('~') ?? [];
+    const [day, id] = keyIn(query.after, 2) ?? [];
     const where: WhereOptions = {
       organisationId: actor.organisation.id,
       ...(actor.site ? { siteId: actor.site } : {}),
@@ -36,7 +36,7 @@ export class VisitsService {
       ],
       limit: limit + 1,
     });
-    const page = pageOf(rows, limit, (v) => `${v.day}~${v.id}`);
+    const page = pageOf(rows, limit, (v) => cursorOf(v.day, v.id));
     return { items: await this.expand(page.items), next: page.next };
   }
 

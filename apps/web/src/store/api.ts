@@ -1,6 +1,6 @@
 import type { EventCorrection } from '@firm-needle/core/trace';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
-import { request } from './http.ts';
+import { request, type Answer } from './http.ts';
 import type {
   Control,
   FirmGauge,
@@ -21,6 +21,24 @@ interface Ask {
   readonly body?: unknown;
 }
 
+/** No list of ours is longer; what is would be a mistake that must not go round for ever. */
+const MOST_PAGES = 100;
+
+/** A list to its end, however many pages it takes. */
+async function whole<T>(path: string): Promise<{ data: Page<T> } | { error: Problem }> {
+  const items: T[] = [];
+  let after: string | null = null;
+  for (let i = 0; i < MOST_PAGES; i++) {
+    const asked: string = `${path}?limit=200${after === null ? '' : `&after=${encodeURIComponent(after)}`}`;
+    const answer: Answer<Page<T>> = await request<Page<T>>('GET', asked);
+    if (!answer.ok) return { error: answer.problem };
+    items.push(...answer.data.items);
+    after = answer.data.next;
+    if (after === null) break;
+  }
+  return { data: { items, next: null } };
+}
+
 const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, body }) => {
   const answer = await request<unknown>(method, path, body);
   return answer.ok ? { data: answer.data ?? null } : { error: answer.problem };
@@ -35,14 +53,17 @@ export const api = createApi({
     signIn: build.mutation<Me, { login: string; password: string }>({
       query: (body) => ({ method: 'POST', path: '/auth/sign-in', body }),
     }),
-    visits: build.query<Page<Visit>, void>({ query: () => ({ path: '/visits' }), providesTags: ['Visit'] }),
+    visits: build.query<Page<Visit>, void>({
+      queryFn: () => whole<Visit>('/visits'),
+      providesTags: ['Visit'],
+    }),
     visit: build.query<Visit, string>({
       query: (id) => ({ path: `/visits/${id}` }),
       providesTags: ['Visit'],
     }),
-    sites: build.query<Page<Site>, void>({ query: () => ({ path: '/sites?limit=200' }) }),
+    sites: build.query<Page<Site>, void>({ queryFn: () => whole<Site>('/sites') }),
     gauges: build.query<Page<FirmGauge>, void>({
-      query: () => ({ path: '/gauges' }),
+      queryFn: () => whole<FirmGauge>('/gauges'),
       providesTags: ['Gauge'],
     }),
     gauge: build.query<GaugeHistory, string>({
@@ -62,7 +83,7 @@ export const api = createApi({
       providesTags: ['Control'],
     }),
     traces: build.query<Page<KeptTrace>, void>({
-      query: () => ({ path: '/traces' }),
+      queryFn: () => whole<KeptTrace>('/traces'),
       providesTags: ['Trace'],
     }),
     trace: build.query<KeptTrace, string>({ query: (id) => ({ path: `/traces/${id}` }) }),

@@ -1,5 +1,5 @@
 import type { Family } from '@firm-needle/core/family';
-import { checkOf, FoldedJob, type JobView, offer, type Offer } from '@firm-needle/core/procedure';
+import { checkOf, FoldedJob, offer, type Offer } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';

@@ -12,7 +12,8 @@ export function objections(family: Family, job: FoldedJob, outcome: Outcome): re
     out.push({ severity: 'refuse', code, message, ...(about ? { about } : {}) });
   };
   const { now } = offer(family.procedure(job.plan), job);
-  if (now && !job.state.leaving) object('not-walked', `Not every step was taken: ${now.step.title} was still to come.`);
+  if (now && !job.state.leaving)
+    object('not-walked', `Not every step was taken: ${now.step.title} was still to come.`);
   if (job.state.leaving) object('left-early', `It was left early: ${job.state.leaving.body.reason}`);
   if (outcome === 'set') out.push(...family.unproved(job));
   else {

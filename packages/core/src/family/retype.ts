@@ -32,7 +32,9 @@ export function retype(family: Family, draft: PlanDraft): Result<PlanDraft> {
   if (!family.variants.some((v) => v.id === draft.variant))
     return refuse('variant-unknown', `There is no variant "${String(draft.variant)}".`, { where: 'variant' });
   if (!family.schools.some((s) => s.id === draft.school))
-    return refuse('school-unknown', `There is no school of practice "${String(draft.school)}".`, { where: 'school' });
+    return refuse('school-unknown', `There is no school of practice "${String(draft.school)}".`, {
+      where: 'school',
+    });
   const given: ({ setting: string } & AsTyped)[] = [];
   for (const g of draft.given as readonly (Partial<(typeof given)[number]> | null)[]) {
     if (typeof g?.setting !== 'string') return malformed;

@@ -15,14 +15,7 @@ import {
   typeReading,
   typeSetting,
 } from '@firm-needle/core/family';
-import {
-  inside,
-  FoldedJob,
-  type JobView,
-  type Node,
-  type Step,
-  type Relation,
-} from '@firm-needle/core/procedure';
+import { FoldedJob, type JobView, type Relation } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { AIR, AMBIENT, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
 
@@ -254,47 +247,6 @@ describe('registry', () => {
     for (const f of families()) expect((await loadFamily(f.id)).meta).toEqual(f);
     expect(familyExists('a-thing')).toBe(false);
     await expect(loadFamily('a-thing')).rejects.toThrow('a-thing');
-  });
-});
-
-describe('every family', () => {
-  const keysOf = (nodes: readonly Node[]): string[] =>
-    nodes.flatMap((n) => (n.kind === 'branch' || n.kind === 'until' ? keysOf(inside(n)) : [n.key]));
-
-  it.each(families().map((f) => f.id))('%s gives every step a key of its own', async (id) => {
-    const family = await loadFamily(id);
-    for (const { id: variant } of family.variants) {
-      const { body, restore } = family.procedure(makePlan(family, draftOf(family, variant, {})));
-      const keys = keysOf([...body, ...restore]);
-      expect(keys.filter((k, i) => keys.indexOf(k) !== i)).toEqual([]);
-    }
-  });
-
-  it.each(families().map((f) => f.id))('%s names only what it has', async (id) => {
-    const family = await loadFamily(id);
-    const has = {
-      adjusters: family.adjusters.map((a) => a.id),
-      settings: family.settings.map((s) => s.id),
-      slots: family.slots.map((s) => s.id),
-      cautions: family.cautions.map((c) => c.key),
-    };
-    const stepsOf = (nodes: readonly Node[]): Step[] =>
-      nodes.flatMap((n) => (n.kind === 'branch' || n.kind === 'until' ? stepsOf(inside(n)) : [n]));
-    for (const { id: variant } of family.variants) {
-      const { body, restore } = family.procedure(makePlan(family, draftOf(family, variant, {})));
-      for (const step of stepsOf([...body, ...restore])) {
-        for (const key of step.cautions ?? []) expect(has.cautions).toContain(key);
-        for (const [fact, to] of Object.entries(step.needs ?? {}))
-          expect([step.key, fact, Object.keys(family.facts[fact] ?? {})]).toEqual([
-            step.key,
-            fact,
-            expect.arrayContaining([to]),
-          ]);
-        if ('slot' in step) expect(has.slots).toContain(step.slot);
-        if ('setting' in step) expect(has.settings).toContain(step.setting);
-        if ('adjuster' in step) expect(has.adjusters).toContain(step.adjuster);
-      }
-    }
   });
 });
 

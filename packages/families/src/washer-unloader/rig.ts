@@ -1,6 +1,5 @@
 import {
   BaseRig,
-  two,
   type RigState,
   type RigModel,
   type RigOptions,

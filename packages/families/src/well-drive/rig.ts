@@ -2,7 +2,6 @@ import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-need
 import {
   BaseRig,
   hand,
-  two,
   type RigState,
   type RigModel,
   type RigOptions,

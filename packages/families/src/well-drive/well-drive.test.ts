@@ -12,29 +12,6 @@ const bench = new TestBench(family, {
 });
 
 describe('drive, on its rig', () => {
-  it.each([
-    ['', 'left-as-found', []],
-    ['set-low', 'set', []],
-    ['low-precharge', 'set', ['waterlogged']],
-    ['charged-as-switch', 'set', ['charged-as-switch']],
-    ['ruptured-bladder', 'replace', ['ruptured-bladder']],
-    ['sensor-offset', 'replace', ['sensor-off']],
-    ['leak', 'left-as-found', ['never-sleeps']],
-    ['air-in-line', 'left-as-found', ['was-air']],
-    ['high-gain', 'replace', ['hunts']],
-    ['low-well', 'left-as-found', ['outrun']],
-  ])('%s ends as %s', (fault, outcome, findings) => {
-    for (const seed of [3, 11]) {
-      const job = bench.scripted(fault, seed);
-      expect(job.unsafe).toEqual([]);
-      expect(job.outcome).toBe(outcome);
-      expect(bench.codes(job.view)).toEqual(findings);
-      if (outcome !== 'set') continue;
-      expect(Math.abs((job.truth['setPoint'] ?? 0) - psi(64))).toBeLessThan(psi(2));
-      expect(Math.abs((job.truth['precharge'] ?? 0) - psi(44.8))).toBeLessThan(psi(1.3));
-    }
-  });
-
   it('hunts on a waterlogged tank and no more once it is charged', () => {
     const { view } = bench.scripted('low-precharge', 3);
     const hunted = view.state.observations.findLast((o) => o.body.answer === 'hunts')?.order ?? 0;

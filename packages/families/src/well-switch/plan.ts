@@ -1,18 +1,11 @@
 import type { Gathering } from '../define/index.js';
 import { worstAir } from '../shared/tank.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
-import {
-  HALF_BAND,
-  parts,
-  PRECHARGE_UNDER,
-  psi,
-  RELIEF_MARGIN,
-  SHORTEST_RUN_S,
-} from './parts.js';
+import { HALF_BAND, parts, PRECHARGE_UNDER, psi, RELIEF_MARGIN, SHORTEST_RUN_S } from './parts.js';
 
 const say = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
 
@@ -80,7 +73,7 @@ export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
   return out;
 }
 
-export function check(plan: Plan, ambient: number, { out, judge: add }: Gathering): void {
+export function check(plan: Plan, ambient: number, { judge: add }: Gathering): void {
   const [cutIn, cutOut, differential, precharge] = ['cutIn', 'cutOut', 'differential', 'precharge'].map((s) =>
     valueOf(plan, s),
   ) as [number, number, number, number];

@@ -1,7 +1,6 @@
 import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
 import {
   BaseRig,
-  two,
   hand,
   type RigState,
   type RigModel,

@@ -8,39 +8,7 @@ import { family as wellSwitch } from './index.js';
 const rigOf = (faults: readonly string[], seed = 1) =>
   wellSwitch.rig.create({ plan: planOf(), seed, ambient: AMBIENT, faults });
 
-/** Which fault must lead to which end, and to which finding. */
-const ENDS: readonly (readonly [fault: string, outcome: string, finding: string | undefined])[] = [
-  ['none', 'left-as-found', undefined],
-  ['low-precharge', 'set', 'precharge-low'],
-  ['ruptured-bladder', 'replace', 'ruptured-bladder'],
-  ['drifted-switch', 'set', undefined],
-  ['narrowed-differential', 'replace', 'differential-narrowed'],
-  ['blocked-tube', 'replace', undefined],
-  ['welded-contacts', 'replace', 'does-not-stop'],
-  ['low-well', 'left-as-found', 'below-cut-out'],
-  ['leaking-check-valve', 'left-as-found', 'falls-at-rest'],
-  ['gauge-zero-off', 'left-as-found', 'gauge-zero'],
-];
-
 describe('the scripted technician, by hidden fault', () => {
-  it.each(ENDS)('%s ends as %s', (fault, outcome, finding) => {
-    const ends: string[] = [];
-    for (let seed = 1; seed <= 4; seed++) {
-      const job = scripted(fault === 'none' ? [] : [fault], seed);
-      expect(job.unsafe).toEqual([]);
-      expect(job.log.state.aside).toEqual([]);
-      ends.push(job.outcome);
-      if (finding && job.outcome === outcome)
-        expect(wellSwitch.findings(job.view).map((f) => f.code)).toContain(finding);
-      for (const s of ['cutIn', 'cutOut', 'precharge']) {
-        const { lower = -Infinity, upper = Infinity } = job.view.plan.limits[s] ?? {};
-        const truth = job.truth[s] ?? NaN;
-        if (job.view.verdict(s, 'left')?.word === 'in') expect(truth >= lower && truth <= upper).toBe(true);
-      }
-    }
-    expect(ends.filter((e) => e === outcome).length).toBeGreaterThanOrEqual(fault === 'blocked-tube' ? 3 : 4);
-  });
-
   it('reads the precharge again whenever cut-in moved, before it signs', () => {
     const job = scripted(['drifted-switch'], 4);
     const lastTurn = job.log.state.turns.filter((t) => t.body.adjuster === 'range').at(-1)?.order ?? 0;

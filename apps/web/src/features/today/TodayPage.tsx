@@ -2,7 +2,7 @@ import { draftOf, makePlan } from '@firm-needle/core/family';
 import { toolsOf } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { format, parseISO } from 'date-fns';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, useVisitsQuery } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
@@ -161,8 +161,11 @@ function useTools(visit: Visit, wanted: boolean): readonly string[] {
 /** Fetches what today's visits need once, so that it is here when the signal is not. */
 function useKeepForOffline(visits: readonly Visit[] | undefined): void {
   const dispatch = useAppDispatch();
+  const kept = useRef(false);
   useEffect(() => {
-    if (!visits) return;
+    // Once a visit of this page: what is fetched here is the list itself, too.
+    if (!visits || kept.current) return;
+    kept.current = true;
     const day = today();
     const wanted = visits.filter((v) => v.day === day || v.controls.some((c) => c.job && !c.job.signedAt));
     const keep = async (): Promise<void> => {
@@ -175,10 +178,11 @@ function useKeepForOffline(visits: readonly Visit[] | undefined): void {
           if (c.job) await request<JobInfo>('GET', `/jobs/${c.job.id}`);
         }
       }
-      await request('GET', '/gauges');
-      await request('GET', '/sites?limit=200');
+      const all = { subscribe: false, forceRefetch: true } as const;
+      await dispatch(api.endpoints.gauges.initiate(undefined, all));
+      await dispatch(api.endpoints.sites.initiate(undefined, all));
+      await dispatch(api.endpoints.visits.initiate(undefined, all));
       await request('GET', '/auth/me');
-      await request('GET', '/visits');
     };
     if (import.meta.env.PROD && 'serviceWorker' in navigator) void keep();
   }, [visits, dispatch]);

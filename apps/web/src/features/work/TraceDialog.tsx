@@ -67,6 +67,7 @@ export function TraceDialog({ job, actions, file, onClose }: Props) {
               <Button
                 size="small"
                 variant="contained"
+                disabled={actions.settling}
                 onClick={() => void take(name, figures, events.findLast((e) => e.kind === name)?.t ?? 0)}
               >
                 Take it as the {asked}

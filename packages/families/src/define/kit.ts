@@ -1,0 +1,118 @@
+// What a family is held against: one plausible installation, nobody's, and what the product must conclude of every hidden fault on it.
+// Read by the tests, which run it, and by the bench, which counts; a family has its own in `kit.ts` and is listed nowhere else.
+import {
+  draftOf,
+  give,
+  makePlan,
+  startJob,
+  typePlate,
+  typeSetting,
+  type Family,
+} from '@firm-needle/core/family';
+import { parseAccuracyClass, type Gauge } from '@firm-needle/core/gauge';
+import type { Outcome, Plan, StartedBody } from '@firm-needle/core/procedure';
+import { ambientAt } from '@firm-needle/core/quantity';
+import { expectOk } from '@firm-needle/core/result';
+import type { ScriptedJob } from '@firm-needle/core/script';
+
+/** What is right to conclude: an outcome, and the finding that must be named with it. */
+export type Right = readonly [outcome: Outcome, finding?: string];
+type Texts = Readonly<Record<string, string>>;
+type Gauges = Readonly<Record<string, Gauge>>;
+
+export interface KitVariant {
+  /** As it is called in figures. */
+  readonly name: string;
+  readonly variant?: string;
+  readonly school?: string;
+  readonly gauges?: Gauges;
+  /** Where this variant must come to something else. */
+  readonly concludes?: Readonly<Record<string, readonly Right[]>>;
+}
+
+/** What the trace of the rig's usual run must show: figure of the analysis → its truth, and how far they may lie apart, psi. */
+export interface KitTrace {
+  readonly variant?: string;
+  readonly figures: Readonly<Record<string, readonly [truth: string, within_psi: number]>>;
+  /** To record, s, where the hands do not say. */
+  readonly seconds?: number;
+}
+
+export interface Kit {
+  readonly plate?: Texts;
+  readonly given?: Texts;
+  readonly gauges: Gauges;
+  readonly permits?: readonly string[];
+  readonly variants: readonly KitVariant[];
+  /** Fault → what is right; `none` without one. A fault that is not there is run and not scored. */
+  readonly concludes?: Readonly<Record<string, readonly Right[]>>;
+  /** Settings whose truth the rig tells, Pa: none may be called in while it is out. */
+  truths(job: ScriptedJob): Readonly<Record<string, number | undefined>>;
+  readonly trace?: KitTrace;
+}
+
+/** Height of the bench over the sea, m. */
+export const BENCH_M = 300;
+
+/** A dial that nobody owns. */
+export function dial(
+  label: string,
+  unit: string,
+  upper: number,
+  division: number,
+  readable: number,
+  accuracy: string | number,
+  over: Partial<Gauge> = {},
+): Gauge {
+  return {
+    id: label,
+    label,
+    kind: 'bourdon',
+    unit,
+    lower: 0,
+    upper,
+    division,
+    readable,
+    accuracy:
+      typeof accuracy === 'number'
+        ? { standard: 'stated', percentOfSpan: accuracy }
+        : expectOk(parseAccuracyClass(accuracy)),
+    ...over,
+  };
+}
+
+export interface Installed {
+  readonly family: Family;
+  readonly plan: Plan;
+  readonly started: StartedBody;
+  /** Pa absolute. */
+  readonly ambient: number;
+}
+
+/** A family's installation in one of its variants: planned, and its job started. */
+export function installed(family: Family, kit: Kit, variant: KitVariant): Installed {
+  const gauges = { ...kit.gauges, ...variant.gauges };
+  const own = gauges['test'] && family.plateOf?.(gauges['test']);
+  const typed = Object.entries(kit.plate ?? {}).map(
+    ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
+  );
+  let draft = draftOf(family, variant.variant ?? family.variants[0]?.id ?? '', {
+    ...own,
+    ...Object.fromEntries(typed),
+  });
+  for (const [id, text] of Object.entries(kit.given ?? {}))
+    draft = give(draft, id, expectOk(typeSetting(family, id, text)));
+  const plan = makePlan(family, { ...draft, school: variant.school ?? draft.school });
+  const started = expectOk(
+    startJob(family, {
+      plan,
+      site: { id: 's', name: 'Bench', altitude_m: BENCH_M },
+      control: { id: 'c', name: 'Bench', equipment: 'Bench' },
+      technician: 'Bench',
+      permits: kit.permits ?? [],
+      gauges,
+      rule: 'guarded',
+    }),
+  );
+  return { family, plan, started, ambient: expectOk(ambientAt(BENCH_M)) };
+}

@@ -1,0 +1,48 @@
+import { dial, type Kit } from '../define/kit.js';
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  plate: {
+    churn: '128 psi',
+    suctionMost: '24 psi',
+    suctionLeast: '10 psi',
+    rating: '175 psi',
+    perTurn: '27 psi',
+    springLeast: '20 psi',
+    springMost: '200 psi',
+    speed: '2100 rpm',
+  },
+  gauges: {
+    system: dial('T-8', 'psi', 300, 1, 0.5, '3A'),
+    suction: dial('T-9', 'psi', 60, 0.5, 0.5, '2A'),
+  },
+  variants: [
+    {
+      name: 'fire relief, electric',
+      variant: 'electric',
+      // A motor of one speed has no governor to run away.
+      concludes: { overspeed: [['left-as-found']] },
+    },
+    { name: 'fire relief, diesel', variant: 'diesel' },
+    { name: 'fire relief, variable speed', variant: 'variable' },
+  ],
+  concludes: {
+    none: [['left-as-found']],
+    'small-margin': [['set', 'margin-small']],
+    'set-low': [['set', 'ran-at-churn']],
+    'set-high': [['set', 'above-rating']],
+    'seat-debris': [['replace', 'seat-leaks']],
+    'wrong-spring': [['replace', 'wrong-spring']],
+    'blocked-sensing': [['left-as-found', 'was-sensing']],
+    'spring-end': [['replace', 'spring-end']],
+    overspeed: [['replace', 'overspeed']],
+    'gauge-on-cover': [['left-as-found', 'was-cover']],
+  },
+  permits: ['fire'],
+  truths: ({ truth, view }) => ({
+    opening: truth['opening'] ?? NaN,
+    margin:
+      (truth['opening'] ?? NaN) - (truth['net'] ?? NaN) - (view.plan.plate['suctionMost']?.value ?? NaN),
+  }),
+  trace: { variant: 'variable', figures: { opening: ['opening', 0.8], reseat: ['reseat', 0.8] } },
+};

@@ -1,0 +1,41 @@
+import type { Kit } from '../define/kit.js';
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  gauges: {},
+  variants: [
+    { name: 'spa switch, two speeds', variant: 'two-speed' },
+    {
+      name: 'spa switch, one speed',
+      variant: 'one-speed',
+      // There is a place at which it opens in time.
+      concludes: { 'slow-decay': [['set']] },
+    },
+    {
+      name: 'spa switch, first place that works',
+      variant: 'two-speed',
+      school: 'first',
+      concludes: { none: [['left-as-found']] },
+    },
+  ],
+  concludes: {
+    // Without a fault it is set to the middle of its window.
+    none: [['set']],
+    'dirty-filter': [['set', 'was-filter']],
+    'shut-valve': [['set', 'was-valve']],
+    'air-lock': [['set', 'was-air']],
+    'stuck-closed': [['replace', 'stuck-closed']],
+    'drifted-high': [['set']],
+    'drifted-low': [['set']],
+    'slow-decay': [['replace', 'opens-late']],
+  },
+  permits: ['mains'],
+  // The wheel must stand between the edges; its margin is the nearer one's distance.
+  truths: ({ truth }) => ({
+    margin:
+      Math.min(
+        (truth['closes'] ?? NaN) - (truth['wheel'] ?? NaN),
+        (truth['wheel'] ?? NaN) - (truth['opens'] ?? NaN),
+      ) + 1,
+  }),
+};

@@ -1,0 +1,25 @@
+import { dial, type Kit } from '../define/kit.js';
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  plate: { rating: '3000 psi', flow: '4 gpm', nole: '4.5 gpm', weakest: '4200 psi', hose: '50 ft' },
+  given: { head: '2700 psi' },
+  gauges: { test: dial('T-5', 'psi', 5000, 50, 0.5, '1A') },
+  variants: [
+    { name: 'unloader, gauge at the head', variant: 'at-head' },
+    { name: 'unloader, gauge at the gun', variant: 'at-gun' },
+  ],
+  concludes: {
+    none: [['left-as-found']],
+    'set-low': [['set']],
+    'worn-nole': [['replace', 'full-travel-low']],
+    'slipping-belt': [['replace', 'full-travel-low']],
+    'air-in-inlet': [['replace', 'air-inlet']],
+    'leaking-check': [['replace', 'check-leaks']],
+    'sticking-piston': [['replace', 'spike-large']],
+    'wrong-spring': [['replace', 'spring']],
+  },
+  permits: [],
+  truths: ({ truth }) => ({ working: truth['working'] ?? NaN, spike: truth['spike'] ?? NaN }),
+  trace: { figures: { working: ['working', 6], trapped: ['trapped', 6], spike: ['spike', 6] } },
+};

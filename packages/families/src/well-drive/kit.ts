@@ -1,0 +1,31 @@
+import { dial, type Kit } from '../define/kit.js';
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  plate: { tankVolume: '9 L', relief: '88 psi', drop: '6 psi', most: '85 psi', least: '25 psi' },
+  given: { setPoint: '64 psi' },
+  gauges: { system: dial('T-1', 'psi', 100, 1, 0.5, '2A'), air: dial('T-2', 'psi', 60, 0.5, 0.5, '2A') },
+  variants: [{ name: 'pump drive', variant: 'first' }],
+  concludes: {
+    none: [['left-as-found']],
+    'set-low': [['set']],
+    'low-precharge': [['set', 'waterlogged']],
+    'charged-as-switch': [['set', 'charged-as-switch']],
+    'ruptured-bladder': [['replace', 'ruptured-bladder']],
+    'sensor-offset': [['replace', 'sensor-off']],
+    leak: [['left-as-found', 'never-sleeps']],
+    'air-in-line': [['left-as-found', 'was-air']],
+    'high-gain': [['replace', 'hunts']],
+    'low-well': [['left-as-found', 'outrun']],
+  },
+  permits: ['mains'],
+  truths: ({ truth }) => ({
+    setPoint: truth['setPoint'] ?? NaN,
+    precharge: truth['precharge'] ?? NaN,
+    wake: truth['wake'] ?? NaN,
+  }),
+  trace: {
+    // The pump is awake a moment before the pressure turns.
+    figures: { cutIn: ['wake', 0.8] },
+  },
+};

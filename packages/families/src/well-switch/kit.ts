@@ -1,0 +1,31 @@
+import { dial, type Kit } from '../define/kit.js';
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  plate: { tankVolume: '280 L', pumpFlow: '33 L/min', relief: '81 psi' },
+  given: { cutIn: '43 psi' },
+  gauges: { system: dial('T-1', 'psi', 100, 1, 0.5, '2A'), air: dial('T-2', 'psi', 60, 0.5, 0.5, '2A') },
+  variants: [{ name: 'well switch' }],
+  concludes: {
+    none: [['left-as-found']],
+    'low-precharge': [
+      ['set', 'precharge-low'],
+      ['set', 'charged-as-drive'],
+    ],
+    'ruptured-bladder': [['replace', 'ruptured-bladder']],
+    'drifted-switch': [['set']],
+    'narrowed-differential': [['replace', 'differential-narrowed']],
+    'blocked-tube': [
+      ['replace', 'unrepeatable'],
+      ['replace', 'does-not-stop'],
+    ],
+    'welded-contacts': [['replace', 'does-not-stop']],
+    'low-well': [['left-as-found', 'below-cut-out']],
+    'leaking-check-valve': [['left-as-found', 'falls-at-rest']],
+    'gauge-zero-off': [['left-as-found', 'gauge-zero']],
+  },
+  permits: ['mains'],
+  /** Settings whose truth the rig tells under the same name. */
+  truths: (job) => Object.fromEntries(['cutIn', 'cutOut', 'precharge'].map((s) => [s, job.truth[s]])),
+  trace: { figures: { cutIn: ['cutIn', 0.5], cutOut: ['cutOut', 0.5] }, seconds: 3600 },
+};
