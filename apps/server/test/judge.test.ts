@@ -29,7 +29,7 @@ import {
 import { EvidenceService } from '../src/jobs/evidence.service.js';
 import { ResultsService } from '../src/jobs/results.service.js';
 import { likelyTime } from '../src/jobs/times.js';
-import { closeStand, event, get, here, newJob, note, openStand, post, put, signIn } from './stand.js';
+import { closeStand, event, get, here, newJob, openStand, post, put, signIn } from './stand.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
 

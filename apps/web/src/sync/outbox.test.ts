@@ -8,6 +8,12 @@ type Answer = { status: number; body: unknown } | 'unreached';
 const calls: { method: string; path: string; body: { events?: JobEvent[] } }[] = [];
 let answers: (path: string) => Answer;
 
+const ours = (status: number, code: string) => ({
+  type: `urn:firm-needle:${code}`,
+  status,
+  code,
+  detail: code,
+});
 const event = (id: string, job = 'j'): JobEvent => ({
   id,
   job,
@@ -58,7 +64,14 @@ beforeEach(async () => {
     });
     const answer = answers(path);
     if (answer === 'unreached') throw new TypeError('no network');
-    return { ok: answer.status < 400, status: answer.status, json: async () => answer.body } as Response;
+    return {
+      ok: answer.status < 400,
+      status: answer.status,
+      json: async () => {
+        if (typeof answer.body === 'string') throw new SyntaxError('no JSON');
+        return answer.body;
+      },
+    } as Response;
   }) as unknown as typeof fetch;
   Object.assign(AbortSignal, { timeout: () => new AbortController().signal });
 });
@@ -80,16 +93,8 @@ describe('outbox', () => {
 
   it.each([
     ['no network', 'unreached' as const, 'waiting'],
-    [
-      'a store that is down',
-      { status: 503, body: { status: 503, code: 'store-down', detail: 'down' } },
-      'waiting',
-    ],
-    [
-      'being signed out',
-      { status: 401, body: { status: 401, code: 'signed-out', detail: 'out' } },
-      'signed-out',
-    ],
+    ['a store that is down', { status: 503, body: ours(503, 'store-down') }, 'waiting'],
+    ['being signed out', { status: 401, body: ours(401, 'signed-out') }, 'signed-out'],
   ])('keeps everything through %s, and sends it later', async (_, trouble, status) => {
     await keep('a');
     answers = () => trouble;
@@ -100,18 +105,65 @@ describe('outbox', () => {
     expect(await settled(new Outbox())).toMatchObject({ kept: 0, sent: 1 });
   });
 
-  it('keeps and shows what the server refuses, and goes on with the rest', async () => {
+  it('holds a job at its first refused entry: what came before is sent, what came after waits and is not lost', async () => {
+    await keep('a', 'b', 'bad', 'c', 'd');
+    answers = (path) =>
+      calls.at(-1)?.body.events?.some((e) => e.id === 'bad')
+        ? { status: 422, body: ours(422, 'too-odd') }
+        : accepted(path);
+    const state = await settled(new Outbox());
+    expect(state).toMatchObject({ kept: 3, sent: 2, status: 'refused', problem: { code: 'too-odd' } });
+    expect(state.held).toEqual([
+      { job: 'j', waiting: 2, what: 'note', problem: expect.objectContaining({ code: 'too-odd' }) },
+    ]);
+    const sent = calls.flatMap((c) => c.body.events?.map((e) => e.id) ?? []);
+    expect(sent.filter((id) => id === 'c' || id === 'd').length).toBeLessThanOrEqual(2);
+    // Another round sends nothing past it.
+    calls.length = 0;
+    expect(await settled(new Outbox())).toMatchObject({ kept: 3, status: 'refused' });
+    expect(calls).toEqual([]);
+    // What was wrong is mended: tried again, all of it goes, in its order.
+    answers = accepted;
+    const outbox = new Outbox();
+    await settled(outbox);
+    await outbox.tryAgain();
+    for (let i = 0; i < 50 && (await (await deviceDb()).countFromIndex('events', 'sent', ['u', 0])) > 0; i++)
+      await new Promise((r) => setTimeout(r, 10));
+    expect(calls.flatMap((c) => c.body.events?.map((e) => e.id) ?? [])).toEqual(['bad', 'c', 'd']);
+  });
+
+  it.each([
+    ['a sign-in page of the house', { status: 200, body: '<html>' }],
+    ['a proxy that forbids', { status: 403, body: '<html>' }],
+    ['a proxy that finds nothing', { status: 404, body: { error: 'no route' } }],
+    ['something that looks like ours', { status: 422, body: { status: 422, code: 'x', detail: 'y' } }],
+  ])('lets %s condemn nothing', async (_, answer) => {
+    await keep('a');
+    answers = () => answer;
+    expect(await settled(new Outbox())).toMatchObject({ kept: 1, status: 'waiting' });
+    expect((await (await deviceDb()).getAll('events'))[0]?.refused).toBeUndefined();
+  });
+
+  it.each(['version-newer', 'gap'])(
+    'waits where the server says %s, and holds nothing for good',
+    async (code) => {
+      await keep('a');
+      answers = () => ({ status: 409, body: ours(409, code) });
+      expect(await settled(new Outbox())).toMatchObject({ kept: 1, status: 'waiting', problem: { code } });
+      expect((await (await deviceDb()).getAll('events'))[0]?.refused).toBeUndefined();
+    },
+  );
+
+  it('keeps what the server says of an entry: who wrote it, by the session', async () => {
     await keep('a');
     answers = () => ({
-      status: 409,
-      body: { status: 409, code: 'version-newer', detail: 'newer than the server' },
+      status: 200,
+      body: {
+        accepted: [{ id: 'a', seq: 1, event: { ...event('a'), body: { kind: 'note', text: 'stamped' } } }],
+      },
     });
-    expect(await settled(new Outbox())).toMatchObject({
-      kept: 1,
-      status: 'refused',
-      problem: { code: 'version-newer' },
-    });
-    expect(await (await deviceDb()).count('events')).toBe(1);
+    await settled(new Outbox());
+    expect((await (await deviceDb()).getAll('events'))[0]?.event.body).toMatchObject({ text: 'stamped' });
   });
 
   it('leaves another account’s entries alone', async () => {

@@ -13,13 +13,13 @@ import { families, loadFamily, traceKindOf } from '../registry.js';
 import { psi } from '../testing.js';
 
 const HERE = join(process.cwd(), 'packages/families/src');
-const IDS = readdirSync(HERE).filter((name) => existsSync(join(HERE, name, 'kit.ts')));
+const IDS = readdirSync(HERE).filter((name) => existsSync(join(HERE, name, 'meta.ts')));
 // eslint-disable-next-line @typescript-eslint/no-require-imports
 const kitOf = (id: string): Kit => (require(`../${id}/kit.ts`) as { kit: Kit }).kit;
 const SEEDS = [4, 19];
 const ALL = IDS.flatMap((id) => kitOf(id).variants.map((variant) => [variant.name, id, variant] as const));
 
-it('every folder with a kit is in the registry, and the other way round', () => {
+it('every folder of a family is in the registry, and the other way round', () => {
   expect([...IDS].sort()).toEqual(
     families()
       .map((f) => f.id)

@@ -6,7 +6,7 @@ import { toCanonical } from '@firm-needle/core/quantity';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { family } from './index.js';
 import { fullFlowPressure, nozzleFor } from './plan.js';
-import { lossOf } from './settings.js';
+import { lossOf } from './parts.js';
 import { knee, spent } from './state.js';
 
 const gpm = (n: number): number => toCanonical(n, 'gpm');

@@ -80,7 +80,13 @@ describe('sheet', () => {
     const frozen = { ...sheetOf(before.family, before.view), because: 'as it was judged then' };
     const job = await openJob([
       ...FOUND,
-      { kind: 'sign', outcome: 'unfinished', by: 'A Technician', coreVersion: '0', result: frozen },
+      {
+        kind: 'sign',
+        outcome: 'unfinished',
+        by: 'A Technician',
+        coreVersion: '0',
+        result: { rows: 'forged' },
+      },
     ]);
     drawn(
       <SheetDocument
@@ -88,10 +94,14 @@ describe('sheet', () => {
         job={job.view}
         seal={{ whole: true, head: 'ab'.repeat(32), length: 10, fingerprint: 'abab abab abab abab' }}
         organisation="A Firm"
+        frozen={frozen}
+        objections={['Cut-in is due.']}
       />,
     );
+    expect(screen.getByText('Signed, and not proved.')).toBeTruthy();
+    expect(screen.getByText('Cut-in is due.')).toBeTruthy();
     expect(screen.getByText(/as it was judged then/)).toBeTruthy();
-    expect(screen.getByText('Unfinished')).toBeTruthy();
+    expect(screen.getByText('Unfinished, not proved')).toBeTruthy();
     expect(screen.getByText('Record whole: 10 entries, seal abab abab abab abab.')).toBeTruthy();
   });
 

@@ -86,8 +86,9 @@ export const faceOf = ({ offered, view }: Pick<OpenJob, 'offered' | 'view'>): st
   ].join(' ');
 
 /** What to say where the job has moved on between the drawing of a face and the press on it. */
-function movedOn(was: OpenJob, now: OpenJob): string {
-  if (now.view.state.holder !== was.view.state.holder)
+function movedOn(was: OpenJob, holder: string | undefined, now: OpenJob): string {
+  // The log under a view grows in place: who held the job then is remembered apart.
+  if (now.view.state.holder !== holder)
     return 'Another device has taken the job meanwhile. Nothing was entered.';
   const [lacking] = now.offered.missing;
   if (lacking && !was.offered.missing.some((m) => m.fact === lacking.fact))
@@ -111,6 +112,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
   }, [face]);
   return useMemo(() => {
     const { session, family, view } = job;
+    const { holder } = view.state;
     /** @param onFace it belongs to the face on screen, and must not be entered on another */
     const enter = async (make: () => Entry | undefined, onFace = true): Promise<boolean> => {
       if (busy.current || (onFace && asking)) return false;
@@ -120,7 +122,10 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
         if (onFace) {
           const now = jobNow(session, family);
           if (!now || faceOf(now) !== face) {
-            setTrouble({ kind: 'moved-on', text: now ? movedOn(job, now) : 'The job cannot be read.' });
+            setTrouble({
+              kind: 'moved-on',
+              text: now ? movedOn(job, holder, now) : 'The job cannot be read.',
+            });
             session.touch();
             return false;
           }

@@ -1,5 +1,5 @@
 import { describe, expect, it, jest } from '@jest/globals';
-import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core/procedure';
 import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
@@ -49,8 +49,14 @@ function actions(): jest.Mocked<Actions> {
     'take',
     'undo',
     'correct',
+    'adopt',
+    'dismiss',
   ] as const;
-  return Object.fromEntries(names.map((n) => [n, jest.fn()])) as unknown as jest.Mocked<Actions>;
+  return {
+    ...Object.fromEntries(names.map((n) => [n, jest.fn(async () => true)])),
+    settling: false,
+    trouble: undefined,
+  } as unknown as jest.Mocked<Actions>;
 }
 
 async function face(bodies: readonly JobBody[], held = false) {
@@ -81,10 +87,45 @@ describe('the face of a step', () => {
 
   it('takes a zero as carried or as set, typed where no gauge is live', async () => {
     const { acts } = await face(OPENED.slice(0, 1));
-    press('z');
+    press('k');
     press('-', '0', '.', '5', 'Enter');
     expect(acts.zero.mock.calls[0]?.[2]).toMatchObject({ text: '-0.5', unit: 'psi' });
     expect(acts.zero.mock.calls[0]?.[3]).toBeUndefined();
+  });
+
+  it('takes a gauge that reads zero in one press', async () => {
+    const { acts } = await face(OPENED.slice(0, 1));
+    press('z');
+    expect(acts.zero.mock.calls[0]?.[2]).toMatchObject({ text: '0.0', unit: 'psi', value: 0 });
+    expect(acts.zero.mock.calls[0]?.[3]).toBeUndefined();
+  });
+
+  it('takes no key that is held down, and no Enter for what a step lacks', async () => {
+    const { acts } = await face([...OPENED.slice(0, 3)]);
+    act(() => void fireEvent.keyDown(document.body, { key: 'Enter', repeat: true }));
+    expect(acts.done).not.toHaveBeenCalled();
+    cleanup();
+    // Cut-in is read with the power on: nobody said so yet.
+    const lacking = await face([...OPENED.slice(0, 3), done('fit-gauge', { gauge: 'fitted' })]);
+    expect(button(/^Power on/)).toBeTruthy();
+    press('Enter');
+    fireEvent.keyDown(button(/^Power on/), { key: 'Enter' });
+    expect(lacking.acts.renew).not.toHaveBeenCalled();
+    press('i');
+    expect(lacking.acts.renew.mock.calls[0]?.[0]).toMatchObject({ fact: 'power', wanted: 'on' });
+  });
+
+  it('leaves digits, Enter and Escape to the field that has the focus', async () => {
+    const { acts } = await face(OPENED);
+    const field = document.body.appendChild(document.createElement('textarea'));
+    field.focus();
+    for (const key of ['2', '5', 'Enter']) act(() => void fireEvent.keyDown(field, { key }));
+    expect(acts.read).not.toHaveBeenCalled();
+    expect(document.querySelector('.keypad-value')?.textContent).toBe('–');
+    press('4', '2');
+    act(() => void fireEvent.keyDown(button('Back'), { key: 'Enter' }));
+    expect(acts.read).not.toHaveBeenCalled();
+    field.remove();
   });
 
   it('says that the needle was set to zero', async () => {
@@ -209,7 +250,7 @@ describe('the face of a step', () => {
     // Not at once: a second tap meant for the last step must not sign.
     expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(true);
     await waitFor(() => expect((button(/^Sign as/) as HTMLButtonElement).disabled).toBe(false));
-    fireEvent.click(button('Sign as A Technician'));
+    fireEvent.click(button(/^Sign as A Technician/));
     expect(acts.sign).toHaveBeenCalledWith('unfinished', 'A Technician');
   });
 });
