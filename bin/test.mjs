@@ -1,10 +1,11 @@
 #!/usr/bin/env node
 // npm test: lint, unit, reference, API and browser tests, on a throw-away database and free ports.
 // npm test -- unit api … runs only those parts.
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { prepared } from '../e2e/prepare.mjs';
 import { startDatabase } from './lib/database.mjs';
 import {
   bin,
@@ -40,24 +41,35 @@ function add(name, { passed = 0, failed = 0, skipped = 0 }) {
   say(`${name}: ${passed} passed, ${failed} failed`);
 }
 
+/** Runs a command to its end; what it says comes out whole, so that two at once do not mix. */
+const run = (command, args, { env = {}, show = true } = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    const out = [];
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => out.push(chunk));
+    child.once('close', (code) => {
+      if (show && code !== 0) process.stderr.write(Buffer.concat(out));
+      resolve(code);
+    });
+  });
+
 /** A command that is one check: it passes or it does not. */
-function check(name, command, args) {
-  const r = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit' });
-  add(name, r.status === 0 ? { passed: 1 } : { failed: 1 });
+async function check(name, command, args) {
+  add(name, (await run(command, args)) === 0 ? { passed: 1 } : { failed: 1 });
 }
 
-function jest(name, projects, env = {}) {
+async function jest(name, projects, env = {}) {
   const out = join(scratch, `${name}.json`);
-  const r = spawnSync(
+  const code = await run(
     bin('jest'),
-    ['--selectProjects', ...projects, '--json', `--outputFile=${out}`, '--silent', '--passWithNoTests=false'],
-    {
-      cwd: ROOT,
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, ...env },
-    },
+    ['--selectProjects', ...projects, '--silent', '--json', `--outputFile=${out}`],
+    { env },
   );
-  if (!existsSync(out)) return broken.push(`${name} did not report (exit ${r.status})`);
+  if (!existsSync(out)) return broken.push(`${name} did not report (exit ${code})`);
   const j = JSON.parse(readFileSync(out, 'utf8'));
   // A suite that cannot even load counts as a failure of its own.
   add(name, {
@@ -67,40 +79,53 @@ function jest(name, projects, env = {}) {
   });
 }
 
-function playwright() {
+function playwright(env) {
   const out = join(scratch, 'e2e.json');
   const r = spawnSync(bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], {
     cwd: ROOT,
     stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, FN_REPORT: out },
+    env: { ...process.env, ...env, FN_REPORT: out },
   });
   if (!existsSync(out)) return broken.push(`the browser tests did not report (exit ${r.status})`);
   const { stats } = JSON.parse(readFileSync(out, 'utf8'));
   add('browser', { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped });
 }
 
-if (parts.includes('lint')) {
-  check('types', bin('tsc'), ['-p', 'apps/web']);
-  check('eslint', bin('eslint'), ['.']);
-  check('layers', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']);
-  check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+async function lint() {
+  await check('types', bin('tsc'), ['-p', 'apps/web']);
+  await check('layers', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']);
+  await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+  await check('eslint', bin('eslint'), ['.']);
 }
-if (parts.includes('unit')) jest('unit', ['core', 'web']);
-if (parts.includes('reference')) jest('reference', ['reference']);
-if (parts.includes('api')) {
-  const database = await startDatabase(join(scratch, 'api'), {
+
+async function api(prepared) {
+  const home = join(scratch, 'api');
+  cpSync(prepared, home, { recursive: true });
+  const database = await startDatabase(home, {
     wantedPort: await freePort(20000 + Math.floor(Math.random() * 20000)),
   });
-  const env = { ...database.env, TZ: 'UTC' };
-  const prepared = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {
-    env: { ...process.env, ...env },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
-  if (prepared.status === 0) jest('api', ['api'], env);
-  else broken.push('the throw-away database could not be prepared');
+  await jest('api', ['api'], { ...database.env, TZ: 'UTC' });
   await database.stop();
 }
-if (parts.includes('e2e')) playwright();
+
+// What needs no database goes side by side: two cores, two rows of work.
+const has = (part) => parts.includes(part);
+await Promise.all([
+  has('lint') ? lint() : undefined,
+  (async () => {
+    if (has('unit')) await jest('unit', ['core', 'web']);
+    if (has('reference')) await jest('reference', ['reference']);
+  })(),
+]);
+if (has('api') || has('e2e')) {
+  // One data directory with the demo in it, made once and copied by everything that wants one.
+  const data = await prepared().catch((error) => void broken.push(String(error)));
+  if (data) {
+    if (has('api')) await api(data);
+    if (has('e2e')) playwright({ FN_PREPARED: data });
+    rmSync(data, { recursive: true, force: true });
+  }
+}
 
 rmSync(scratch, { recursive: true, force: true });
 for (const b of broken) say(`broken: ${b}`);

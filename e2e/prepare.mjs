@@ -7,6 +7,8 @@ import { startDatabase } from '../bin/lib/database.mjs';
 import { freePort, ROOT } from '../bin/lib/tools.mjs';
 
 export default async function prepare() {
+  // Whoever runs all tests has one already.
+  if (process.env.FN_PREPARED) return undefined;
   const home = await prepared();
   process.env.FN_PREPARED = home;
   return () => rmSync(home, { recursive: true, force: true });
