@@ -109,7 +109,17 @@ test('two devices: the second takes the job over, and what the first still write
   await one.getByLabel('In a few words').fill('still here');
   await one.getByRole('button', { name: 'Keep the note' }).click();
   await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(4);
+  // The first device is told, by what it sent itself, that it has the job no more.
+  await expect(one.getByText(/has this job on another device/)).toBeVisible();
+  await expect(one.getByText('One entry is set aside: kept, and not counted')).toBeVisible();
+  await expect(one.getByRole('button', { name: 'Let it count' })).toHaveCount(0);
   await two.reload();
+  await expect(two.getByText('note: still here')).toBeVisible();
   await two.getByRole('link', { name: 'Whole sheet, to print' }).click();
   await expect(two.getByText('Set aside: note. Another device held the job')).toBeVisible();
+  await two.goBack();
+  await two.getByRole('button', { name: 'Let it count' }).click();
+  await expect(two.getByText('One entry is set aside')).toHaveCount(0);
+  await two.getByRole('link', { name: 'Whole sheet, to print' }).click();
+  await expect(two.getByText('still here', { exact: true })).toBeVisible();
 });

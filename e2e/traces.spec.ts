@@ -152,6 +152,14 @@ test('columns are named once, an event is corrected by hand, and the trace is ke
   await expect.poll(of).toBe(before - 1);
 });
 
+test('a sample ships with the page and is read without a file of one’s own', async ({ page, stack }) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/traces`);
+  await page.getByRole('button', { name: 'Try a sample' }).click();
+  await expect(figureOf(page, 'Cut-in')).toContainText(/^3\d\.\d/);
+  await expect(figureOf(page, 'Cut-out')).toContainText(/^5\d\.\d/);
+});
+
 test('a serial gauge fills the strip, and cut-in and cut-out are taken from its trace with one press each', async ({
   page,
   stack,

@@ -14,6 +14,8 @@ interface Props {
   readonly trace: OpenTrace;
   /** Beside the button that chooses a file. */
   readonly beside?: ReactNode;
+  /** After the name of the file, while none is open. */
+  readonly beneath?: ReactNode;
   /** What can be done with a figure, under it. */
   readonly onFigure?: (name: string, figures: Figures, events: readonly CorrectedEvent[]) => ReactNode;
   /** Under the figures, once there are some. */
@@ -26,7 +28,7 @@ const SPIKE = 'spike';
 const MAPPABLE = new Set(['unit-missing', 'no-pressure', 'not-times', 'not-pressures', 'no-readings']);
 
 /** A logger's file: dropped here, its columns named once, read in a worker, drawn whole, told in figures, corrected by hand. */
-export function TraceDesk({ trace, beside, onFigure, children }: Props) {
+export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const [mapping, setMapping] = useState(false);
   const [chosen, setChosen] = useState<CorrectedEvent>();
@@ -70,6 +72,7 @@ export function TraceDesk({ trace, beside, onFigure, children }: Props) {
           }}
         />
         <span className="soft">{name ?? 'or drop it here'}</span>
+        {name === undefined && beneath}
         {read && rows.length > 0 && (
           <Button size="small" aria-expanded={mapping} onClick={() => setMapping((m) => !m)}>
             Columns

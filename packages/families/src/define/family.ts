@@ -11,6 +11,8 @@ export interface Walk<N extends Names> {
   readonly cautions: string;
   /** What is made true with it, besides that they were read. */
   readonly sets?: FaceOf<N>['sets'];
+  /** Before any gauge is touched. */
+  readonly first?: readonly Node[];
   /** The gauges, in the order in which they are vented: title and sentence of each, and of its zero at the end. */
   readonly zeros: readonly ZeroWords<N>[];
   readonly asFound: readonly Node[];
@@ -18,6 +20,8 @@ export interface Walk<N extends Names> {
   readonly prove?: readonly Node[];
   /** Walked at the end of every job, however it ends. */
   readonly close: readonly Node[];
+  /** After the gauges were vented once more. */
+  readonly last?: readonly Node[];
 }
 
 export interface ZeroWords<N extends Names> {
@@ -30,6 +34,8 @@ export interface ZeroWords<N extends Names> {
   /** Needed beside the cautions read. */
   readonly needs?: FaceOf<N>['needs'];
   readonly hands?: { readonly [H in N['handle']]?: number };
+  /** What the hands do for the zero at the end. */
+  readonly againHands?: { readonly [H in N['handle']]?: number };
   readonly tools?: readonly string[];
   readonly why?: string;
 }
@@ -44,7 +50,8 @@ export function standard<N extends Names>({ steps: s, cautions }: Parts<N>, walk
         sets: { cautions: 'read', ...walk.sets } as never,
         act: 'Read and understood',
       }),
-      ...walk.zeros.map(({ slot, title, say, again: _, againKey: __, needs, ...face }) =>
+      ...(walk.first ?? []),
+      ...walk.zeros.map(({ slot, title, say, again: _, againKey: __, againHands: ___, needs, ...face }) =>
         s.zero(`zero-${slot}`, slot, title, say, { ...face, needs: { cautions: 'read', ...needs } as never }),
       ),
       ...walk.asFound,
@@ -54,8 +61,15 @@ export function standard<N extends Names>({ steps: s, cautions }: Parts<N>, walk
     restore: [
       ...walk.close,
       ...walk.zeros.map((z) =>
-        s.zero(z.againKey ?? `zero-${z.slot}-again`, z.slot, `${z.title} again`, z.again),
+        s.zero(
+          z.againKey ?? `zero-${z.slot}-again`,
+          z.slot,
+          `${z.title} again`,
+          z.again,
+          z.againHands ? { hands: z.againHands } : {},
+        ),
       ),
+      ...(walk.last ?? []),
     ],
   };
 }

@@ -35,7 +35,8 @@ export interface SlotSpec extends Omit<GaugeSlot, 'id'> {
 export interface SettingSpec<Slot extends string> {
   readonly title: string;
   readonly short: string;
-  readonly slot: Slot;
+  /** Empty where no gauge reads it. */
+  readonly slot: Slot | '';
   readonly unit?: string;
   readonly from: number;
   readonly to: number;
@@ -146,7 +147,7 @@ export function defineParts<
   readonly screw: Ids<Screws>;
   readonly caution: Ids<Cautions>;
   readonly handle: Ids<Handles>;
-  readonly facts: { readonly [F in keyof Facts]: Ids<Facts[F]> } & Table<string>;
+  readonly facts: { readonly [F in Ids<Facts>]: Ids<Facts[F]> };
 }> {
   const settings = list(spec.settings).map(([id, s]) => settingOf(id, s));
   const adjusters = list(spec.screws).map(([id, s]) => adjusterOf(id, s, settings));

@@ -29,7 +29,8 @@ export interface FaceOf<N extends Names> {
   readonly cautions?: readonly N['caution'][];
   readonly hands?: HandsOf<N>;
   readonly tools?: readonly string[];
-  readonly phase?: Phase;
+  /** Turns adjust where nothing else is said; `undefined` for one that belongs to no phase. */
+  readonly phase?: Phase | undefined;
   readonly permit?: string;
 }
 

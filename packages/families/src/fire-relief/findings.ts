@@ -1,7 +1,6 @@
-import { gathering } from '../define/gather.js';
-import { zeroFindings, zeroRefusals } from '../define/zeros.js';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
-import { LEAST_MARGIN, psi } from './settings.js';
+import type { Gathering, Recommendation } from '../define/index.js';
+import type { JobView } from '@firm-needle/core/procedure';
+import { LEAST_MARGIN, psi } from './parts.js';
 import * as now from './state.js';
 
 /** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
@@ -9,8 +8,7 @@ const CHURN_BAND = 0.05;
 /** Speed this far under the governed one is not governed speed [common practice, no source]. */
 const SPEED_BAND = 0.03;
 
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   const over = now.speedOver(job);
   if (now.overspeeds(job))
     add(
@@ -137,8 +135,6 @@ export function findings(job: JobView): readonly Finding[] {
       'The impairment stays: the relief is not in order.',
       'Owner and authority were told; fire watch until it is mended.',
     );
-  out.push(...zeroFindings(job, ['system', 'suction']));
-  return out;
 }
 
 /** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
@@ -156,8 +152,7 @@ function proofOff(job: JobView): number | undefined {
   return Math.abs(off) > opening.budget.U + psi(2) ? off : undefined;
 }
 
-export function unproved(job: JobView): readonly Finding[] {
-  const { out, lacks } = gathering();
+export function unproved(job: JobView, { lacks }: Gathering): void {
   if (!job.figure('margin', 'left') || job.verdict('margin', 'left')?.word === 'out')
     lacks(
       'margin-out',
@@ -183,22 +178,15 @@ export function unproved(job: JobView): readonly Finding[] {
       'The outlet was not seen dry for a minute.',
       'Watch it, or end the job another way.',
     );
-  out.push(...zeroRefusals(job, ['system', 'suction']));
-  return out;
 }
 
-export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
-  const replace = findings(job).find((f) => f.severity === 'replace');
-  if (replace) return { outcome: 'replace', because: `${replace.message} ${replace.remedy ?? ''}`.trim() };
-  if (!now.wasSet(job))
-    return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
-      ? {
-          outcome: 'left-as-found',
-          because: 'It opens 10 to 15 psi over the highest normal pressure, and closes.',
-        }
-      : { outcome: 'unfinished', because: 'The search is not complete.' };
-  const lacking = unproved(job)[0];
-  return lacking
-    ? { outcome: 'unfinished', because: lacking.message }
-    : { outcome: 'set', because: 'It opens where it was planned, and closes without a weep.' };
+/** What was not set was either found right, or not looked into to the end. */
+export function recommend(job: JobView, usual: Recommendation): Recommendation {
+  if (usual.outcome === 'replace' || now.wasSet(job)) return usual;
+  return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
+    ? {
+        outcome: 'left-as-found',
+        because: 'It opens 10 to 15 psi over the highest normal pressure, and closes.',
+      }
+    : { outcome: 'unfinished', because: 'The search is not complete.' };
 }

@@ -1,26 +1,35 @@
-import type { Family } from '@firm-needle/core/family';
-import { cautions, facts, permits } from './cautions.js';
+import { defineFamily } from '../define/index.js';
 import { findings, recommend, unproved } from './findings.js';
 import { fireReliefMeta } from './meta.js';
+import { MARGIN, normalByPlate, parts } from './parts.js';
 import { check, figures, ladder, limits, never, worst } from './plan.js';
-import { procedureOf } from './procedure.js';
 import { fireReliefRig } from './rig.js';
-import { adjusters, plate, relations, schools, settings, slots, variants } from './settings.js';
+import { wasSet } from './state.js';
+import { walk } from './walk.js';
 
 /** The pilot-operated pressure relief valve of a fire pump. */
-export const family: Family = {
-  meta: fireReliefMeta,
-  variants,
+export const family = defineFamily(fireReliefMeta, parts, {
+  variants: [
+    { id: 'electric', title: 'Electric motor, one speed', values: {} },
+    { id: 'diesel', title: 'Diesel with a governor', values: {} },
+    { id: 'variable', title: 'Variable-speed drive', values: {} },
+  ],
   variantsAre: 'Driver',
-  schools,
-  plate,
-  settings,
-  slots,
-  adjusters,
-  cautions,
-  permits,
-  facts,
-  relations,
+  schools: [
+    {
+      id: 'over-normal',
+      title: 'A margin over the highest normal pressure',
+      because:
+        'Normal is governed churn and the most suction. Overspeed is what it must relieve: no margin is added to that.',
+      pins: [],
+    },
+  ],
+  permits: [{ id: 'fire', title: 'May impair and test fire protection' }],
+  relations: [
+    { terms: { normal: 1 }, equals: 0, plus: normalByPlate, hard: true },
+    { terms: { opening: 1, normal: -1, margin: -1 }, equals: 0, hard: true },
+    { terms: { margin: 1 }, equals: MARGIN, hard: false },
+  ],
   ceiling: 'the weakest component’s rating',
   limits,
   never,
@@ -28,10 +37,16 @@ export const family: Family = {
   check,
   figures,
   ladder,
-  procedure: procedureOf,
+  walk,
   findings,
   unproved,
   recommend,
+  wasSet,
+  ends: {
+    set: 'It opens where it was planned, and closes without a weep.',
+    left: 'It opens 10 to 15 psi over the highest normal pressure, and closes.',
+  },
+  replaceSays: (f) => `${f.message} ${f.remedy ?? ''}`.trim(),
   outcomes: {
     set: 'Set and proved',
     'left-as-found': 'Left as found',
@@ -39,4 +54,4 @@ export const family: Family = {
     unfinished: 'Unfinished',
   },
   rig: fireReliefRig,
-};
+});

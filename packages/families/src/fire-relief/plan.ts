@@ -1,17 +1,9 @@
-import { gathering } from '../define/gather.js';
+import type { Gathering } from '../define/index.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import type { Limits } from '@firm-needle/core/verdict';
-import {
-  isElectric,
-  LEAST_MARGIN,
-  MOST_MARGIN,
-  normalByPlate,
-  OVERSPEED,
-  psi,
-  RATE_BAND,
-} from './settings.js';
+import { isElectric, LEAST_MARGIN, MOST_MARGIN, normalByPlate, OVERSPEED, psi, RATE_BAND } from './parts.js';
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 0.1 });
 const plateOf = (plan: Pick<Plan, 'plate'>, id: string): number | undefined => plan.plate[id]?.value;
@@ -43,8 +35,7 @@ export const worst = (plan: Plan, slot: string): number =>
     ? Math.max(psi(15), (plateOf(plan, 'suctionMost') ?? 0) * 1.2)
     : Math.max(overspeedPressure(plan), plan.values['opening'] ?? 0);
 
-export function check(plan: Plan): readonly Finding[] {
-  const { out, judge: add } = gathering();
+export function check(plan: Plan, _: number, { judge: add }: Gathering): void {
   const { opening, margin, normal } = plan.values;
   const [rating, least, most] = ['rating', 'springLeast', 'springMost'].map((id) => plateOf(plan, id));
   const [suctionLeast, suctionMost] = [plateOf(plan, 'suctionLeast'), plateOf(plan, 'suctionMost')];
@@ -56,7 +47,7 @@ export function check(plan: Plan): readonly Finding[] {
       `Lowest suction ${say(suctionLeast)} is above the highest, ${say(suctionMost)}.`,
       'Exchange the two, or read them again.',
     );
-  if (opening === undefined || margin === undefined || normal === undefined) return out;
+  if (opening === undefined || margin === undefined || normal === undefined) return;
   if (rating !== undefined && normal >= rating)
     add(
       'refuse',
@@ -114,7 +105,6 @@ export function check(plan: Plan): readonly Finding[] {
       `At 110 % of the speed there are only ${say(fast)}: it would not open.`,
       'Where overspeed stays below every rating, a relief may not be required at all: ask the authority.',
     );
-  return out;
 }
 
 export function figures(plan: Plan): readonly PlanFigure[] {

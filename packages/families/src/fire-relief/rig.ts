@@ -1,7 +1,6 @@
 import {
   BaseRig,
   hand,
-  two,
   type RigState,
   type RigModel,
   type RigOptions,
@@ -9,7 +8,7 @@ import {
   spreadFactor,
   type Random,
 } from '@firm-needle/core/rig';
-import { isElectric, MARGIN, psi, USUAL_PER_TURN } from './settings.js';
+import { isElectric, MARGIN, parts, psi, USUAL_PER_TURN } from './parts.js';
 
 const FAULTS = [
   { id: 'small-margin', title: 'Margin too small' },
@@ -223,13 +222,7 @@ export const fireReliefRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    { id: 'pump', title: 'Pump', positions: two('Stopped', 'Running') },
-    { id: 'header', title: 'Test header', positions: two('Shut', 'Open') },
-    { id: 'gauges', title: 'Gauges', positions: two('Vented', 'Connected') },
-    { id: 'at', title: 'System gauge', positions: two('As found', 'Upstream') },
-    { id: 'sensing', title: 'Sensing line', positions: two('As found', 'Clean') },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => ({ system: NOISE, suction: NOISE }),
   create: (options) => new ReliefRig(options),

@@ -1,6 +1,6 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { pilotAt, rateOf } from './reckoned.js';
-import { OVERSPEED, RATE_BAND } from './settings.js';
+import { OVERSPEED, RATE_BAND } from './parts.js';
 
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;

@@ -1,17 +1,26 @@
-import { gathering } from '../define/gather.js';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
-import { narrow, works } from './procedure.js';
+import type { Gathering, Recommendation } from '../define/index.js';
+import type { JobView } from '@firm-needle/core/procedure';
+import { narrow, works } from './walk.js';
 import * as now from './state.js';
 
-const MENDED: Readonly<Record<string, string>> = {
-  filter: 'The filter was dirty.',
-  valve: 'A valve was not open.',
-  air: 'There was air in the pump, or too little water.',
-};
+const MENDED = new Map([
+  ['filter', 'The filter was dirty.'],
+  ['valve', 'A valve was not open.'],
+  ['air', 'There was air in the pump, or too little water.'],
+]);
+
+const LOW_FLOW = 'Low flow, not the switch: filter, valves, water level, pump.';
+
+/** A window too narrow for the switch to be at fault, in words. */
+function lowFlow(job: JobView): string | undefined {
+  if (!narrow(job) || now.stuck(job)) return undefined;
+  return now.missed(job, 'closes')
+    ? 'At low speed it closes nowhere on the wheel.'
+    : `The window is ${now.windowOf(job)} clicks wide.`;
+}
 
 /** What the observations add up to. */
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   if (now.answerAt(job, 'message') === 'stays')
     add(
       'replace',
@@ -30,18 +39,11 @@ export function findings(job: JobView): readonly Finding[] {
     add(
       'say',
       `was-${cause}`,
-      MENDED[cause] ?? cause,
+      MENDED.get(cause) ?? cause,
       'Mended in this job; the edges were measured with it mended.',
     );
-  if (narrow(job) && !now.stuck(job))
-    add(
-      'warn',
-      'low-flow',
-      now.missed(job, 'closes')
-        ? 'At low speed it closes nowhere on the wheel.'
-        : `The window is ${now.windowOf(job)} clicks wide.`,
-      'Low flow, not the switch: filter, valves, water level, pump.',
-    );
+  const low = lowFlow(job);
+  if (low !== undefined) add('warn', 'low-flow', low, LOW_FLOW);
   const against = now.contradiction(job);
   const again = now.answerAt(job, 'prove-low-again');
   if (against)
@@ -66,7 +68,6 @@ export function findings(job: JobView): readonly Finding[] {
     add('replace', 'opens-high', 'It opens at high speed.', 'More flow must not open it: replace it.');
   if (now.answerAt(job, 'heats') === 'not')
     add('warn', 'no-heat', 'The heater did not run.', 'The switch is not the only thing that keeps it off.');
-  return out;
 }
 
 /** It was moved toward closing as often as is sensible and still opens too late. */
@@ -77,35 +78,25 @@ function tooLate(job: JobView): boolean {
 }
 
 /** Closed at low speed, closed at high speed where there is one, open in time: all since the wheel was last moved. */
-export function unproved(job: JobView): readonly Finding[] {
+export function unproved(job: JobView, { lacks }: Gathering): void {
   const moved = job.state.turns.at(-1)?.order ?? 0;
   const since = (key: string): string | undefined =>
     job.state.observations.filter((o) => o.body.at.key === key && o.order > moved).at(-1)?.body.answer;
-  const out: Finding[] = [];
-  const lacks = (code: string, message: string): void => {
-    out.push({ severity: 'refuse', code, message, remedy: 'Prove it, or end the job another way.' });
-  };
-  if (moved === 0 && !works(job)) lacks('not-set', 'The wheel was not moved, and it did not work as found.');
+  const need = (code: string, message: string): void =>
+    lacks(code, 'wheel', message, 'Prove it, or end the job another way.');
+  if (moved === 0 && !works(job)) need('not-set', 'The wheel was not moved, and it did not work as found.');
   if (moved > 0) {
     if ((since('prove-low-again') ?? since('prove-low')) !== 'closed')
-      lacks('low-due', 'It was not seen closed at low speed since it was moved.');
+      need('low-due', 'It was not seen closed at low speed since it was moved.');
     if (job.plan.variant === 'two-speed' && since('prove-high') !== 'closed')
-      lacks('high-due', 'It was not seen closed at high speed since it was moved.');
+      need('high-due', 'It was not seen closed at high speed since it was moved.');
     if (since('prove-off') !== 'opened' || job.verdict('delay', 'left')?.word === 'out')
-      lacks('off-due', 'It was not seen to open in time since it was moved.');
+      need('off-due', 'It was not seen to open in time since it was moved.');
   }
-  return out;
 }
 
-export function recommend(job: JobView): { readonly outcome: Outcome; readonly because: string } {
-  const all = findings(job);
-  const replace = all.find((f) => f.severity === 'replace');
-  if (replace) return { outcome: 'replace', because: replace.message };
-  const low = all.find((f) => f.code === 'low-flow');
-  if (low) return { outcome: 'unfinished', because: `${low.message} ${low.remedy ?? ''}` };
-  const lacking = unproved(job)[0];
-  if (lacking) return { outcome: 'unfinished', because: lacking.message };
-  return job.state.turns.length > 0
-    ? { outcome: 'set', because: 'Closed with water moving, open in time without it.' }
-    : { outcome: 'left-as-found', because: 'It works as it was found.' };
+/** Too little flow is no fault of the switch, and nothing is set on it. */
+export function recommend(job: JobView, usual: Recommendation): Recommendation {
+  const low = usual.outcome !== 'replace' ? lowFlow(job) : undefined;
+  return low === undefined ? usual : { outcome: 'unfinished', because: `${low} ${LOW_FLOW}` };
 }

@@ -1,24 +1,23 @@
 import type { LadderPart } from '@firm-needle/core/family';
-import type { Finding, JobView, Plan } from '@firm-needle/core/procedure';
+import type { JobView, Plan } from '@firm-needle/core/procedure';
+import type { Gathering } from '../define/index.js';
+import { read } from './parts.js';
 import { edgeAt, position } from './state.js';
 
 /** Clicks to either side of where it was found that are always drawn. */
 const DRAWN = 12;
 
-export const check = (plan: Plan): readonly Finding[] => {
-  const within = plan.plate['opensWithin']?.value;
-  return within !== undefined && within > 10
-    ? [
-        {
-          code: 'opens-slowly',
-          severity: 'warn',
-          message: `Opening within ${within} s is long: the heater may run on without water.`,
-          remedy: 'Look it up in the manual.',
-          about: 'opensWithin',
-        },
-      ]
-    : [];
-};
+export function check(plan: Plan, _: number, { judge }: Gathering): void {
+  const within = read(plan).plate.opensWithin;
+  if (within !== undefined && within > 10)
+    judge(
+      'warn',
+      'opens-slowly',
+      'opensWithin',
+      `Opening within ${within} s is long: the heater may run on without water.`,
+      'Look it up in the manual.',
+    );
+}
 
 /** The wheel, in clicks from where it was found: its edges, the window between them, and where it stands. */
 export function ladder(_: Plan, job?: JobView): readonly LadderPart[] {

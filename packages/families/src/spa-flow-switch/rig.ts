@@ -1,4 +1,5 @@
-import { BaseRig, two, type RigState, type RigModel, type RigOptions, seeded } from '@firm-needle/core/rig';
+import { BaseRig, type RigState, type RigModel, type RigOptions, seeded } from '@firm-needle/core/rig';
+import { parts } from './parts.js';
 
 const FAULTS = [
   { id: 'dirty-filter', title: 'Dirty filter' },
@@ -142,37 +143,7 @@ export const spaFlowSwitchRig: RigModel = {
   drives: { channel: 'pump', stop: 'Switch the pump off' },
   meters: [{ channel: 'contact', title: 'Meter', shows: ['open', 'continuity'] }],
   scenarios: [],
-  handles: [
-    {
-      id: 'power',
-      title: 'Power',
-      positions: two('Off', 'On'),
-    },
-    {
-      id: 'pump',
-      title: 'Pump',
-      positions: [
-        { title: 'Off', value: 0 },
-        { title: 'Low', value: 1 },
-        { title: 'High', value: 2 },
-      ],
-    },
-    {
-      id: 'filter',
-      title: 'Filter',
-      positions: two('As found', 'Clean'),
-    },
-    {
-      id: 'valves',
-      title: 'Valves',
-      positions: two('As found', 'Open'),
-    },
-    {
-      id: 'prime',
-      title: 'Pump air',
-      positions: two('As found', 'Bled'),
-    },
-  ],
+  handles: parts.handles,
   faults: FAULTS,
   noise: () => ({}),
   create: (options) => new SpaRig(options),

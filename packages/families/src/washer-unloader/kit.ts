@@ -2,7 +2,7 @@ import { dial, type Kit } from '../define/kit.js';
 
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
-  plate: { rating: '3000 psi', flow: '4 gpm', nole: '4.5 gpm', weakest: '4200 psi', hose: '50 ft' },
+  plate: { rating: '3000 psi', flow: '4 gpm', nozzle: '4.5 gpm', weakest: '4200 psi', hose: '50 ft' },
   given: { head: '2700 psi' },
   gauges: { test: dial('T-5', 'psi', 5000, 50, 0.5, '1A') },
   variants: [
@@ -12,7 +12,7 @@ export const kit: Kit = {
   concludes: {
     none: [['left-as-found']],
     'set-low': [['set']],
-    'worn-nole': [['replace', 'full-travel-low']],
+    'worn-nozzle': [['replace', 'full-travel-low']],
     'slipping-belt': [['replace', 'full-travel-low']],
     'air-in-inlet': [['replace', 'air-inlet']],
     'leaking-check': [['replace', 'check-leaks']],

@@ -40,6 +40,7 @@ export function TracesPage() {
             ))}
           </TextField>
         }
+        beneath={<Sample onOpen={trace.open} />}
       >
         {() => (
           <div className="trace-keep">
@@ -60,6 +61,26 @@ export function TracesPage() {
       </TraceDesk>
       <KeptTraces onOpen={trace.openKept} />
     </>
+  );
+}
+
+/** A file to try it on, recorded on the simulated rig of a well pump switch; ships with the page, so it opens without a signal. */
+function Sample({ onOpen }: { onOpen: (file: File) => void }) {
+  const [failed, setFailed] = useState(false);
+  const open = async (): Promise<void> => {
+    try {
+      const answer = await fetch('/sample-trace.csv');
+      if (!answer.ok) throw new Error(String(answer.status));
+      onOpen(new File([await answer.blob()], 'sample: well pump switch.csv', { type: 'text/csv' }));
+      setFailed(false);
+    } catch {
+      setFailed(true);
+    }
+  };
+  return (
+    <Button size="small" variant="text" onClick={() => void open()}>
+      {failed ? 'The sample is not on this device yet' : 'Try a sample'}
+    </Button>
   );
 }
 

@@ -1,0 +1,342 @@
+import {
+  branch,
+  until,
+  type JobView,
+  type Node,
+  type Phase,
+  type Plan,
+  type Procedure,
+  type Seek,
+  type Words,
+} from '@firm-needle/core/procedure';
+import { figure } from '@firm-needle/core/quantity';
+import type { AnswersOf, FaceOf, NamesIn } from '../define/index.js';
+import { HIGH_FOR_S, isTwoSpeed, LEAST_WINDOW, MOST_CLICKS, opensWithin, parts, s } from './parts.js';
+import * as now from './state.js';
+
+type Names = NamesIn<typeof parts>;
+
+const CLOSES = { channel: 'contact', to: 1, title: 'It closes' } as const;
+const OPENS = { channel: 'contact', to: 0, title: 'It opens' } as const;
+/** Settled at a speed before the meter is read, s. */
+const SETTLED_S = 5;
+
+const CAUSES: AnswersOf<Names> = {
+  filter: { title: 'Filter was dirty: cleaned', sets: { filter: 'clean' } },
+  valve: { title: 'A valve was not open: opened', sets: { valves: 'open' } },
+  air: { title: 'Air or low water: filled and primed', sets: { primed: 'yes' } },
+};
+
+const run = (key: string, speed: 'low' | 'off', say: string): Node =>
+  s.confirm(key, speed === 'low' ? 'Low speed' : 'Pumps off', say, {
+    cautions: ['enclosure'],
+    needs: { lead: 'off', power: 'on' },
+    sets: { pump: speed },
+    hands: { pump: speed === 'low' ? 1 : 0 },
+  });
+
+const meter = (
+  key: string,
+  title: string,
+  say: string,
+  phase: Phase,
+  face: FaceOf<Names> & { readonly seconds?: number } = {},
+): Node =>
+  s.observe(
+    key,
+    title,
+    say,
+    { closed: 'Closed: continuity', open: 'Open' },
+    { phase, seconds: SETTLED_S, needs: { lead: 'off', pump: 'low' }, ...face },
+  );
+
+const high = (key: string, phase: Phase): Node =>
+  meter(
+    key,
+    'High speed',
+    'High speed for ten seconds, then read the meter: it must still be closed.',
+    phase,
+    { seconds: HIGH_FOR_S, sets: { pump: 'high' }, hands: { pump: 2 }, cautions: ['enclosure'] },
+  );
+
+function stopAll(key: string, phase: Phase, { plate }: Plan): Node {
+  const limit_s = opensWithin(plate);
+  return s.observe(
+    key,
+    'Opens in time',
+    'Stop all pumps and start the stopwatch in one movement; stop it when the meter opens.',
+    { opened: 'It opened', stays: 'It stays closed' },
+    {
+      phase,
+      why: `It must be open ${limit_s} s after the last pump stops.`,
+      needs: { lead: 'off' },
+      sets: { pump: 'off' },
+      stopwatch: { ...OPENS, limit_s, start: 'All pumps off', hands: { pump: 0 }, most_s: 5 * limit_s },
+    },
+  );
+}
+
+/** The wheel, with the cover off and its lead on the meter. */
+const wheel = (
+  key: string,
+  title: string,
+  say: string,
+  pump: 'low' | 'off' | undefined,
+  how: { readonly seek?: Seek; readonly amount?: (job: JobView) => number; readonly why?: Words },
+): Node =>
+  s.turn(key, 'wheel', title, say, {
+    cautions: ['enclosure'],
+    permit: 'mains',
+    needs: { lead: 'off', ...(pump ? { pump } : {}) },
+    tools: pump ? ['small screwdriver', 'meter'] : ['small screwdriver'],
+    ...how,
+  });
+
+const seek = (
+  key: string,
+  way: 1 | -1,
+  signal: Pick<Seek, 'channel' | 'to' | 'title'>,
+  say: string,
+  pump: 'low' | 'off',
+): Node =>
+  wheel(key, way > 0 ? 'Clockwise' : 'Counter-clockwise', say, pump, {
+    seek: { ...signal, way, most: MOST_CLICKS, ended: 'End of the wheel, nothing' },
+  });
+
+const edges: readonly Node[] = [
+  run('edges-low', 'low', 'Low speed on, hands clear of everything but the wheel.'),
+  branch(
+    (j) => now.answerAt(j, 'found-low') === 'closed' || now.mended(j).length > 0,
+    [
+      seek(
+        'edge-closes-back',
+        1,
+        OPENS,
+        'Turn the wheel clockwise, click by click, until the meter opens. Count the clicks.',
+        'low',
+      ),
+    ],
+  ),
+  branch(
+    (j) => !now.stuck(j),
+    [
+      seek(
+        'edge-closes',
+        -1,
+        CLOSES,
+        'Turn the wheel counter-clockwise, click by click, until the meter just closes. Count the clicks.',
+        'low',
+      ),
+    ],
+  ),
+  branch(
+    (j) => !now.stuck(j) && !now.missed(j, 'closes'),
+    [
+      run('edges-off', 'off', 'All pumps off; wait until the water stands.'),
+      seek(
+        'edge-opens-back',
+        -1,
+        CLOSES,
+        'Turn the wheel counter-clockwise, click by click, until the meter closes with no pump running. Count the clicks.',
+        'off',
+      ),
+      seek(
+        'edge-opens',
+        1,
+        OPENS,
+        'Now clockwise, click by click, until the meter just opens. Count the clicks.',
+        'off',
+      ),
+    ],
+  ),
+];
+
+export const narrow = (job: JobView): boolean => {
+  const window = now.windowOf(job);
+  return now.missed(job, 'closes') || (window !== undefined && window < LEAST_WINDOW);
+};
+
+const prove = (plan: Plan): readonly Node[] => [
+  run('prove-start', 'low', 'Low speed on.'),
+  meter('prove-low', 'Closed at low speed', 'Read the meter at low speed: it must be closed.', 'left'),
+  branch(
+    (j) => now.contradiction(j) !== undefined,
+    [
+      meter(
+        'prove-low-again',
+        'The same again',
+        'This contradicts where it closed before. Stop, start at low speed again and read the meter once more.',
+        'left',
+        { why: 'Both answers are kept.' },
+      ),
+    ],
+  ),
+  branch(() => isTwoSpeed(plan), [high('prove-high', 'left')]),
+  stopAll('prove-off', 'left', plan),
+];
+
+/** Proved, or moved toward the other edge as often as is sensible. */
+const settled = (job: JobView): boolean => {
+  const delay = job.verdict('delay', 'left')?.word;
+  const tries = job.state.turns.filter((t) => t.body.at.key === 'nearer').length;
+  return delay === 'in' || delay === 'near' || tries >= 2 || now.answerAt(job, 'prove-off') === 'stays';
+};
+
+/** A quarter of the window toward where it closes: it then opens sooner. */
+const nearer = (job: JobView): number => Math.max(1, Math.round((now.windowOf(job) ?? 4) / 4));
+
+const toMiddle = (job: JobView): number => {
+  const [a, b] = [now.edgeAt(job, 'closes') ?? 0, now.edgeAt(job, 'opens') ?? 0];
+  return Math.round((a + b) / 2) - now.position(job);
+};
+
+/** Works as it was found: closed at low (and high) speed, open in time. */
+export const works = (job: JobView): boolean =>
+  now.answerAt(job, 'found-low') === 'closed' &&
+  (!isTwoSpeed(job.plan) || now.answerAt(job, 'found-high') === 'closed') &&
+  ['in', 'near'].includes(job.verdict('delay', 'found')?.word ?? '');
+
+/** Both edges, again once something was mended that made the window narrow. */
+const measured = until(
+  (j) => now.stuck(j) || (!narrow(j) && now.windowOf(j) !== undefined) || now.answerAt(j, 'cause') === 'none',
+  [
+    ...edges,
+    branch(
+      (j) => narrow(j) && !now.stuck(j),
+      [
+        run('cause-off', 'off', 'All pumps off.'),
+        s.observe(
+          'cause',
+          'Why is there so little flow?',
+          'The window is too narrow for the switch to be at fault. Filter out, every valve open, air bled: what was it?',
+          { ...CAUSES, none: 'Nothing found' },
+          { why: 'The edges are measured again once something was mended.', needs: { pump: 'off' } },
+        ),
+      ],
+    ),
+  ],
+);
+
+const placed = (plan: Plan): readonly Node[] => [
+  wheel('middle', 'To the middle', 'Turn the wheel to the middle of the window:', undefined, {
+    why: (j) =>
+      `It closes at ${figure(now.edgeAt(j, 'closes') ?? 0, 0)} and opens at ${figure(now.edgeAt(j, 'opens') ?? 0, 0)} clicks from where it was found.`,
+    amount: toMiddle,
+  }),
+  until(settled, [
+    branch(
+      (j) => j.verdict('delay', 'left')?.word === 'out',
+      [
+        wheel(
+          'nearer',
+          'Toward closing',
+          'It opens too late. Turn the wheel toward where it closes:',
+          undefined,
+          { why: 'Farther clockwise it opens at a higher pressure, and so sooner.', amount: nearer },
+        ),
+      ],
+    ),
+    ...prove(plan),
+  ]),
+];
+
+export const walk = (plan: Plan): Procedure => ({
+  body: [
+    s.confirm(
+      'cautions',
+      'Cautions read',
+      'Read the cautions, get everybody out of the water, and test the residual-current device.',
+      {
+        cautions: parts.cautions.map((c) => c.key as 'water'),
+        sets: { cautions: 'read' },
+        act: 'Read and understood',
+      },
+    ),
+    s.observe(
+      'symptom',
+      'What the spa says',
+      'What does the control show: a code, or a lamp that blinks once a second?',
+      {
+        running: 'Flow fault with the pump running',
+        stopped: 'Flow fault with the pump stopped',
+        nothing: 'No fault shown',
+      },
+      { needs: { cautions: 'read' } },
+    ),
+    s.observe(
+      'before',
+      'Water, valves, filter',
+      'Before the switch is blamed: valves open, water level up, filter clean or out, pump primed?',
+      { good: { title: 'All in order', advised: true }, ...CAUSES },
+      { why: 'A switch that opens for want of flow does its work.' },
+    ),
+    s.confirm(
+      'isolate',
+      'Lead off, meter on',
+      'Lock off and prove dead. Cover off, pull the switch lead off the board and put the meter on it, in ohms.',
+      {
+        cautions: ['enclosure', 'ohms'],
+        permit: 'mains',
+        needs: { cautions: 'read' },
+        sets: { power: 'off', lead: 'off', pump: 'off' },
+        hands: { power: 0, pump: 0 },
+        tools: ['meter', 'plug-in lead adapter', 'lock'],
+      },
+    ),
+    s.confirm(
+      'live-again',
+      'Power on, hands clear',
+      'Mark where the wheel stands. Hands and tools clear, then power on.',
+      { cautions: ['enclosure'], needs: { lead: 'off' }, sets: { power: 'on' }, hands: { power: 1 } },
+    ),
+    s.observe(
+      'message',
+      'Message clears',
+      'With the lead off, does the flow message clear within five seconds?',
+      { clears: { title: 'It clears', advised: true }, stays: 'It stays' },
+      { why: 'If it stays, the board does not listen to its switch.', seconds: 5 },
+    ),
+    branch(
+      (j) => now.answerAt(j, 'message') !== 'stays',
+      [
+        run('found-start', 'low', 'Low speed on.'),
+        meter(
+          'found-low',
+          'As found: low speed',
+          'Read the meter at low speed, as the wheel was found.',
+          'found',
+        ),
+        branch(() => isTwoSpeed(plan), [high('found-high', 'found')]),
+        stopAll('found-off', 'found', plan),
+        branch(
+          (j) => !works(j) || plan.school === 'middle',
+          [measured, branch((j) => !now.stuck(j) && !narrow(j), placed(plan))],
+        ),
+      ],
+    ),
+  ],
+  restore: [
+    s.confirm('restore-off', 'Locked off again', 'All pumps off. Lock off and prove dead.', {
+      cautions: ['enclosure'],
+      sets: { power: 'off', pump: 'off' },
+      hands: { pump: 0, power: 0 },
+    }),
+    s.confirm(
+      'restore-lead',
+      'Lead back, no bridge',
+      'Meter off, any bridge out, switch lead back on the board, cover on.',
+      { cautions: ['bridge'], needs: { power: 'off' }, sets: { lead: 'on' } },
+    ),
+    s.confirm('restore-on', 'Power on', 'Take the lock off and put the power on.', {
+      needs: { lead: 'on' },
+      sets: { power: 'on' },
+      hands: { power: 1, pump: 1 },
+    }),
+    s.observe(
+      'heats',
+      'Heater seen to run',
+      'Call for heat: does the heater run with the pump, and no message come?',
+      { runs: 'It runs', not: 'It does not' },
+    ),
+  ],
+});
