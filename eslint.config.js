@@ -11,10 +11,7 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       // What is left out of a copy is named to be left out.
-      '@typescript-eslint/no-unused-vars': [
-        'error',
-        { ignoreRestSiblings: true, argsIgnorePattern: '^_+$' },
-      ],
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true, argsIgnorePattern: '^_+$' }],
       '@typescript-eslint/no-non-null-assertion': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
       '@typescript-eslint/no-invalid-void-type': 'off',
@@ -94,13 +91,27 @@ export default tseslint.config(
         URL: 'readonly',
         module: 'readonly',
         performance: 'readonly',
+        Buffer: 'readonly',
       },
     },
   },
   // Parts of these run inside the page.
   {
     files: ['e2e/*.mjs'],
-    languageOptions: { globals: { localStorage: 'readonly', document: 'readonly', window: 'readonly' } },
+    languageOptions: {
+      globals: Object.fromEntries(
+        [
+          'document',
+          'DOMException',
+          'IDBObjectStore',
+          'indexedDB',
+          'localStorage',
+          'location',
+          'navigator',
+          'window',
+        ].map((name) => [name, 'readonly']),
+      ),
+    },
   },
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': 'off' } },
 );
