@@ -1,7 +1,7 @@
-import { gathering } from '../define/gather.js';
+import type { Gathering } from '../define/index.js';
 import type { GaugeEvidence } from '@firm-needle/core/family';
 import { NEIGHBOURHOOD, spanOf } from '@firm-needle/core/gauge';
-import type { Finding, JobView, Outcome } from '@firm-needle/core/procedure';
+import type { JobView, Outcome } from '@firm-needle/core/procedure';
 import {
   agreeingSpan,
   AIR_DIFFERS,
@@ -26,8 +26,7 @@ function goodUpTo(job: JobView): number | undefined {
 }
 
 /** What the check adds up to. */
-export function findings(job: JobView): readonly Finding[] {
-  const { out, add } = gathering();
+export function findings(job: JobView, { add }: Gathering): void {
   const gauge = job.gauge('test');
   const zero = job.zero('test');
   if (zero && !zero.fit && !setAtSpan(job))
@@ -96,16 +95,12 @@ export function findings(job: JobView): readonly Finding[] {
       'A strained tube or a sticking movement: have it repaired.',
       'hysteresis',
     );
-  return out;
 }
 
 const valueAt = (job: JobView, part: number): number =>
   job.plan.values[POINTS.find((p) => p.part === part)?.id ?? ''] ?? 0;
 
-function spanFindings(
-  job: JobView,
-  add: (severity: Finding['severity'], code: string, message: string, remedy: string, about?: string) => void,
-): void {
+function spanFindings(job: JobView, add: Gathering['add']): void {
   const verdict = job.verdict('error', 'found');
   const figure = job.figure('error', 'found');
   const expected = expectedSpan(job);
@@ -149,11 +144,8 @@ function neighbourhood(job: JobView, at: number): string {
 }
 
 /** What is missing before it can be signed as fit. */
-export function unproved(job: JobView): readonly Finding[] {
-  const out: Finding[] = [];
-  const lacks = (code: string, message: string, remedy: string): void => {
-    out.push({ severity: 'refuse', code, message, remedy });
-  };
+export function unproved(job: JobView, { add }: Gathering): void {
+  const lacks = (code: string, message: string, remedy: string): void => add('refuse', code, message, remedy);
   const outcome = recommend(job).outcome;
   if (!now.everZeroed(job)) lacks('zero-missing', 'Its zero was not read.', 'Read it vented.');
   if (outcome === 'replace' || outcome === 'restricted')
@@ -167,7 +159,6 @@ export function unproved(job: JobView): readonly Finding[] {
       `${lacking.length} of ${POINTS.length} points were not read.`,
       'Read them, or sign it as unfinished.',
     );
-  return out;
 }
 
 /** How the check should end, and why. */
@@ -178,6 +169,8 @@ export function recommend(job: JobView): { readonly outcome: Outcome; readonly b
   });
   const zero = job.zero('test');
   if (!zero) return ends('unfinished', 'Its zero was not read.');
+  const better = isCompared(job.plan) ? job.zero('reference') : undefined;
+  if (better && !better.fit) return ends('unfinished', `The better gauge proves nothing: ${better.because}`);
   if (setAtSpan(job))
     return ends('restricted', 'Its needle was set at the span pressure: good near that pressure only.');
   if (!zero.fit) return ends('replace', zero.because);

@@ -1,11 +1,12 @@
-import { gathering } from '../define/gather.js';
+import type { Gathering } from '../define/index.js';
 import type { LadderPart } from '@firm-needle/core/family';
-import type { Finding, JobView, Plan } from '@firm-needle/core/procedure';
+import type { JobView, Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import type { Limits } from '@firm-needle/core/verdict';
 import { expectedSpan } from './judge.js';
 import { isColumn, isCompared, POINTS } from './points.js';
-import { permitted, plate as plateDefs, roomPressure, scaleOf } from './settings.js';
+import { parts } from './parts.js';
+import { permitted, roomPressure, scaleOf } from './scale.js';
 
 type PlateValues = Plan['plate'];
 
@@ -39,9 +40,8 @@ export const worst = (plan: Plan, slot: string): number => {
 
 const LARGEST_COLUMN_PA = 25_000;
 
-export function check(plan: Plan): readonly Finding[] {
-  const { out, judge: add } = gathering();
-  for (const p of plateDefs)
+export function check(plan: Plan, _ambient: number, { judge: add }: Gathering): void {
+  for (const p of parts.plate)
     if (p.required && plan.plate[p.id] === undefined)
       add(
         'refuse',
@@ -60,7 +60,7 @@ export function check(plan: Plan): readonly Finding[] {
         'The scale ends at or below its beginning.',
         'Type the upper end of the scale above the lower one.',
       );
-    return out;
+    return;
   }
   const unit = plan.plate['fullScale']?.unit ?? 'psi';
   const say = (pa: number): string => showWithUnit(pa, { unit, step: 0.1 });
@@ -90,7 +90,6 @@ export function check(plan: Plan): readonly Finding[] {
       `A water column for ${say(top)} would be ${(top / 9806.65).toFixed(1)} m high.`,
       'Compare it with a better gauge instead.',
     );
-  return out;
 }
 
 /** Points with their permitted bands; once the cylinder was measured, where the needle should stand. */

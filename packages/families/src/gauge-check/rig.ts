@@ -1,8 +1,9 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import { saturationPressure } from '@firm-needle/core/reckon';
 import { type Rig, type RigModel, type RigOptions, seeded, type Random } from '@firm-needle/core/rig';
+import { parts } from './parts.js';
 import { fluidOf, POINTS } from './points.js';
-import { permitted, scaleOf } from './settings.js';
+import { permitted, scaleOf } from './scale.js';
 
 const FAULTS = [
   { id: 'zero-off', title: 'Zero off' },
@@ -212,12 +213,6 @@ class GaugeRig implements Rig {
 const NOISE_PART = 0.02;
 const clamp = (x: number): number => Math.max(-2, Math.min(2, x));
 
-const choice = (id: string, title: string, ...positions: readonly (readonly [string, number])[]) => ({
-  id,
-  title,
-  positions: positions.map(([t, value]) => ({ title: t, value })),
-});
-
 const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
 
 export const gaugeCheckRig: RigModel = {
@@ -233,18 +228,7 @@ export const gaugeCheckRig: RigModel = {
       ],
     },
   ],
-  handles: [
-    choice('port', 'Gauge', ['Vented', 0], ['On the cylinder', 1], ['On the pump', 2]),
-    choice('valve', 'Cylinder', ['Closed', 0], ['Open', 1]),
-    choice('place', 'Cylinder stands', ['In the shade', 0], ['In the sun', 1]),
-    choice('probe', 'Thermometer', ['In the air', 0], ['On the cylinder', 1]),
-    choice(
-      'pump',
-      'Pump at',
-      ['Nothing', 0],
-      ...POINTS.filter((p) => p.way === 'up').map((p) => [`${p.part * 100} %`, p.part] as const),
-    ),
-  ],
+  handles: parts.handles.filter((h) => h.positions.length > 0),
   faults: FAULTS,
   noise: (plan: Plan) => {
     const pressure = NOISE_PART * (plan.plate['division']?.value ?? 1000);
