@@ -9,6 +9,7 @@ import { startDatabase } from './lib/database.mjs';
 import {
   build,
   checkNode,
+  CHROMIUM,
   ended,
   freePort,
   installModules,
@@ -18,7 +19,7 @@ import {
 } from './lib/tools.mjs';
 
 checkNode();
-needPackages(MARIADB);
+needPackages([...MARIADB, ...CHROMIUM]);
 installModules();
 build();
 
@@ -27,7 +28,9 @@ const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures } = await import('../bench/advisor.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
+const { screenFigures } = await import('../bench/screen.mjs');
 const { traceFigures } = await import('../bench/traces.mjs');
+const { startStack } = await import('../e2e/stack.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'fn-bench-'));
 const port = await freePort(20000 + Math.floor(Math.random() * 20000));
 
@@ -81,6 +84,12 @@ const out = {
   append: await appendFigures(database, env, core),
 };
 await database.stop();
+const stack = await startStack();
+try {
+  out.screen = await screenFigures(stack);
+} finally {
+  await stack.stop();
+}
 out.start = { first_ms: await firstPage(), second_ms: await firstPage() };
 out.initialJavaScript = initialJavaScript();
 rmSync(scratch, { recursive: true, force: true });

@@ -1,9 +1,19 @@
-import { useEffect, useReducer } from 'react';
+import { useEffect, useReducer, useRef } from 'react';
 import type { LiveNow, LiveSession } from './liveSession.ts';
 
-/** The live reading, at most every `every_ms`; undefined without a live source. */
-export function useLive(live: LiveSession | undefined, every_ms = 120): LiveNow | undefined {
+/**
+ * The live reading, looked at most every `every_ms`; undefined without a live source.
+ *
+ * @param shows what is drawn of it, as text: it is drawn anew only where that changed. Without it, at every look.
+ */
+export function useLive(
+  live: LiveSession | undefined,
+  every_ms = 120,
+  shows?: (now: LiveNow | undefined) => string,
+): LiveNow | undefined {
   const [, again] = useReducer((n: number) => n + 1, 0);
+  const shown = useRef({ text: '', shows });
+  shown.current = { text: shows?.(live?.now()) ?? '', shows };
   useEffect(() => {
     if (!live) return;
     let due = false;
@@ -13,7 +23,8 @@ export function useLive(live: LiveSession | undefined, every_ms = 120): LiveNow 
       due = true;
       timer = setTimeout(() => {
         due = false;
-        again();
+        const { text, shows: say } = shown.current;
+        if (!say || say(live.now()) !== text) again();
       }, every_ms);
     });
     return () => {

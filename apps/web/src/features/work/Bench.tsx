@@ -21,7 +21,9 @@ interface BenchProps {
 
 /** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
 export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps) {
-  useLive(live.session, 300);
+  useLive(live.session, 300, () =>
+    JSON.stringify([rig.positions, family.rig.meters?.map((m) => live.session.channels[m.channel])]),
+  );
   const [speed, setSpeed] = useState<number>(1);
   const [seen, setSeen] = useState<string>();
   const step = item?.step.kind === 'observe' && !item.step.stopwatch ? item.step : undefined;

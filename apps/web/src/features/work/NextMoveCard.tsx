@@ -3,7 +3,9 @@ import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
 import { symbolOf } from '@firm-needle/core/quantity';
 import { createContext, use, type ReactNode } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
+import { useLive } from '../../live/useLive.ts';
 import { asShown } from '../../ui/Keypad.tsx';
+import type { Live } from './useLiveSource.ts';
 
 /** On a wide screen the needle stands in the card of the next move. */
 export const NeedleSlot = createContext<ReactNode>(null);
@@ -26,33 +28,39 @@ export function NextMoveCard({ move, children }: { move: NextMove; children?: Re
   );
 }
 
-const STATE = { moving: 'moving', settling: 'settling', firm: 'firm' } as const;
+interface NeedleProps {
+  readonly live: Live;
+  readonly gauge: Gauge | undefined;
+  readonly zero: number;
+}
 
-/** The live reading in large figures, with its state in words. */
-export function Needle({
-  now,
-  gauge,
-  zero,
-}: {
-  now: LiveNow | undefined;
-  gauge: Gauge | undefined;
-  zero: number;
-}) {
+/** The live reading in large figures, with its state in words; drawn anew only when one of them changes. */
+export function LiveNeedle({ live, gauge, zero }: NeedleProps) {
+  const shows = (now: LiveNow | undefined): string => (now && gauge ? JSON.stringify(shown(now, gauge)) : '');
+  const now = useLive(live.session, 80, shows);
   if (!now || !gauge) return null;
-  const { state, firmFor_s, creep } = now.firmness;
+  const { figure, words, state, creeping } = shown(now, gauge);
   const off = dimensionOf(gauge) === 'pressure' && Math.abs(zero) > spanOf(gauge).readableStep / 4;
   return (
-    <div className="needle" aria-label={`${asShown(gauge, now.p)} ${gauge.unit}, ${STATE[state]}`}>
-      <span className="figure needle-value">{asShown(gauge, now.p)}</span>
+    <div className="needle" aria-label={`${figure} ${gauge.unit}, ${state}`}>
+      <span className="figure needle-value">{figure}</span>
       <span className="needle-words figure">
         {symbolOf(gauge.unit)}
         <br />
-        <span className={`needle-state ${state}`}>
-          {state === 'firm' ? `firm ${Math.max(1, Math.round(firmFor_s))} s` : STATE[state]}
-        </span>
-        {creep !== undefined && now.wanted === 'firm' && <span className="needle-state"> creeping</span>}
+        <span className={`needle-state ${state}`}>{words}</span>
+        {creeping && <span className="needle-state"> creeping</span>}
       </span>
       {off && <span className="needle-zero soft">less zero {asShown(gauge, now.p - zero)}</span>}
     </div>
   );
+}
+
+/** What is drawn of a reading. */
+function shown({ p, firmness: { state, firmFor_s, creep }, wanted }: LiveNow, gauge: Gauge) {
+  return {
+    figure: asShown(gauge, p),
+    state,
+    words: state === 'firm' ? `firm ${Math.max(1, Math.round(firmFor_s))} s` : state,
+    creeping: creep !== undefined && wanted === 'firm',
+  };
 }

@@ -13,7 +13,6 @@ import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { BytePort } from '../../live/serialSource.ts';
 import { SOURCES } from '../../live/source.ts';
-import { useLive } from '../../live/useLive.ts';
 import { choosePort, knownPort } from '../../live/webSerial.ts';
 import { useAppDispatch, useAppSelector } from '../../store/index.ts';
 import { useMe } from '../../store/me.ts';
@@ -33,7 +32,7 @@ import { Bench } from './Bench.tsx';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { Face } from './Face.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
-import { Needle, NeedleSlot } from './NextMoveCard.tsx';
+import { LiveNeedle, NeedleSlot } from './NextMoveCard.tsx';
 import { Side } from './Side.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
@@ -263,7 +262,6 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
   const slot = step && 'slot' in step ? step.slot : (live?.session.slot ?? family.slots[0]?.id ?? '');
   const gauge = view.gauge(slot);
   useWatch(job, live, slot);
-  const now = useLive(live?.session);
   const blocked = offered.missing.length > 0;
   // With hands that follow, the rig's taps are moved as the sentence asks when the step appears.
   useEffect(() => {
@@ -286,7 +284,7 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
   const zero = view.zero(slot)?.offset ?? 0;
   return (
     <main className="centre" aria-label="Work">
-      {!wide && live && !many && <Needle now={now} gauge={gauge} zero={zero} />}
+      {!wide && live && !many && <LiveNeedle live={live} gauge={gauge} zero={zero} />}
       {many ? (
         <div className="centre-cautions">
           <Cautions all={family.cautions} keys={step?.cautions} />
@@ -317,7 +315,7 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
       )}
       <div className="face" aria-busy={actions.settling}>
         <TimeLimits job={job} live={live} item={item} actions={actions} />
-        <NeedleSlot value={wide && live ? <Needle now={now} gauge={gauge} zero={zero} /> : null}>
+        <NeedleSlot value={wide && live ? <LiveNeedle live={live} gauge={gauge} zero={zero} /> : null}>
           <Face
             job={job}
             live={live}

@@ -6,7 +6,7 @@ import { predicted, sayStep } from '@firm-needle/core/family';
 import { shownAs, spanOf } from '@firm-needle/core/gauge';
 import type { Choice, ReadStep } from '@firm-needle/core/procedure';
 import type { TraceEvent } from '@firm-needle/core/trace';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import type { LiveNow } from '../../../live/liveSession.ts';
 import { useLive } from '../../../live/useLive.ts';
@@ -20,12 +20,28 @@ import { useKeys } from '../../../ui/useKeys.ts';
 
 /** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
 export function ReadFace({ job, item, live, actions, step }: FaceProps & { step: ReadStep }) {
-  const now = ownReading(useLive(live?.session, 80), item, step.slot);
+  const { drives } = job.family.rig;
+  const move = useMemo(() => sayStep(job.family, job.view, step), [job.family, job.view, step]);
+  const gauge = job.view.gauge(step.slot);
+  const isOver = (n: LiveNow | undefined): boolean =>
+    move.stopAt !== undefined &&
+    n !== undefined &&
+    n.p >= move.stopAt &&
+    drives !== undefined &&
+    live?.session.channels[drives.channel] === 1;
+  const newest = (): TraceEvent | undefined => live && newestEvent(live.session.events(), step, job);
+  const now = ownReading(
+    useLive(live?.session, 80, (n) => {
+      const own = n && ownReading(n, item, step.slot);
+      if (!own || !gauge) return `${newest()?.t}`;
+      return [asShown(gauge, own.p), own.caught?.t, own.firmness.state, isOver(own), newest()?.t].join(' ');
+    }),
+    item,
+    step.slot,
+  );
   const sound = useAppSelector((s) => s.ui.sound);
   const [typing, setTyping] = useState<'read' | Choice | undefined>(live ? undefined : 'read');
   const [menu, setMenu] = useState<HTMLElement | null>(null);
-  const gauge = job.view.gauge(step.slot);
-  const move = sayStep(job.family, job.view, step);
   const caught = now?.caught;
   const has = caught !== undefined;
   useEffect(() => {
@@ -37,13 +53,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     rig.hold(true);
     return () => rig.hold(false);
   }, [has, rig]);
-  const { drives } = job.family.rig;
-  const over =
-    move.stopAt !== undefined &&
-    now !== undefined &&
-    now.p >= move.stopAt &&
-    drives !== undefined &&
-    live?.session.channels[drives.channel] === 1;
+  const over = isOver(now);
   useEffect(() => {
     if (over) cue('stop', sound);
   }, [over, sound]);
@@ -52,7 +62,8 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     if (live && !now) return;
     if (!gauge || !now) return setTyping('read');
     const p = caught?.p ?? now.p;
-    const t = caught?.t ?? now.t;
+    // What is drawn may have been so for a while.
+    const t = caught?.t ?? live?.session.time ?? now.t;
     const kind = turningOf(step.catch);
     const how: ReadHow = {
       state: caught ? (step.catch === 'firm' ? 'firm' : 'caught') : 'early',
@@ -62,7 +73,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     };
     void actions.read(item, step, shownAs(gauge, p), how);
   };
-  const event = live && newestEvent(live.session.events(), step, job);
+  const event = newest();
   const takeEvent = (): void => {
     if (!gauge || !event) return;
     const kind = turningOf(step.catch);

@@ -22,7 +22,7 @@ export function SeekFace({
   seek,
   onStop,
 }: FaceProps & { step: TurnStep; seek: Seek; onStop: () => void }) {
-  useLive(live?.session, 80);
+  useLive(live?.session, 80, () => `${live?.session.channels[seek.channel]}`);
   const sound = useAppSelector((s) => s.ui.sound);
   const [times, setTimes] = useState(0);
   const by = seek.by ?? 1;

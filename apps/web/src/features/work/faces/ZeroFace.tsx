@@ -15,11 +15,18 @@ type Typing = 'carried' | 'before' | 'after';
 
 /** A gauge open to air: what it shows is carried as a correction, or the needle is set and read once more. */
 export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step: ZeroStep }) {
-  const now = ownReading(useLive(live?.session), item, step.slot);
+  const gauge = job.view.gauge(step.slot);
+  const now = ownReading(
+    useLive(live?.session, 80, (n) => {
+      const own = n && ownReading(n, item, step.slot);
+      return own && gauge ? `${asShown(gauge, own.p)} ${own.firmness.state}` : '';
+    }),
+    item,
+    step.slot,
+  );
   const [typing, setTyping] = useState<Typing>();
   /** What it showed before the screw was touched. */
   const [before, setBefore] = useState<AsTyped>();
-  const gauge = job.view.gauge(step.slot);
   const shown = gauge && now ? shownAs(gauge, now.p) : undefined;
   const firm = live === undefined || now?.firmness.state === 'firm';
   const carry = (): void => {
