@@ -79,37 +79,44 @@ const onScreen = (page: Page): Promise<{ say: string; face: string }> =>
  * looking and pressing are one, so that a screen that moves on meanwhile is never answered for the step before.
  * @returns whether something was pressed
  */
-const press = (page: Page, say: string): Promise<boolean> =>
-  page.evaluate((expected) => {
-    if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
-    // A face that has just appeared takes no press.
-    if (document.querySelector('.face[aria-busy=true]')) return false;
-    // What is to be watched for a while is not answered before it was.
-    if (/ s to watch/.test(document.querySelector('.clock')?.textContent ?? '')) return false;
-    const buttons = [...document.querySelectorAll<HTMLButtonElement>('.acts button:not([disabled])')];
-    const seen = [...document.querySelectorAll('.bench span')]
-      .map((s) => s.textContent ?? '')
-      .find((text) => text.startsWith('You would see: '))
-      ?.replace('You would see: ', '');
-    // A moment after it was watched long enough the bench says what was to be seen.
-    const watched = /Watched long enough/.test(document.querySelector('.clock')?.textContent ?? '');
-    if (watched && !seen && document.querySelector('.bench')) return false;
-    const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
-    const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
-    chosen?.click();
-    return chosen !== undefined;
-  }, say);
+const press = (page: Page, say: string, byKey: boolean): Promise<string | boolean> =>
+  page.evaluate(
+    ([expected, keyed]) => {
+      if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
+      // A face that has just appeared takes no press.
+      if (document.querySelector('.face[aria-busy=true]')) return false;
+      // What is to be watched for a while is not answered before it was.
+      if (/ s to watch/.test(document.querySelector('.clock')?.textContent ?? '')) return false;
+      const buttons = [...document.querySelectorAll<HTMLButtonElement>('.acts button:not([disabled])')];
+      const seen = [...document.querySelectorAll('.bench span')]
+        .map((s) => s.textContent ?? '')
+        .find((text) => text.startsWith('You would see: '))
+        ?.replace('You would see: ', '');
+      // A moment after it was watched long enough the bench says what was to be seen.
+      const watched = /Watched long enough/.test(document.querySelector('.clock')?.textContent ?? '');
+      if (watched && !seen && document.querySelector('.bench')) return false;
+      const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
+      const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
+      if (keyed)
+        return chosen ? (chosen.querySelector('kbd')?.textContent ?? `none on ${chosen.textContent}`) : false;
+      chosen?.click();
+      return chosen !== undefined;
+    },
+    [say, byKey] as const,
+  );
 
 const LONGEST_STEP_MS = 90_000;
 
 /**
  * Takes the steps on screen as a technician with a rig would: what is seen on the bench is answered, every other step is
  * taken by its main button once that is ready. Ends when `until` holds or the job is signed.
- * @returns the sentences that were followed
+ * @param byKey presses the key that stands on the button, wherever the focus is
+ * @returns the sentences that were followed, one a press
  */
 export async function followSteps(
   page: Page,
   until: (say: string) => boolean = () => false,
+  byKey = false,
 ): Promise<string[]> {
   const followed: string[] = [];
   for (let i = 0; i < 150; i++) {
@@ -120,14 +127,16 @@ export async function followSteps(
     if (page.url().endsWith('/sheet') || until(say)) break;
     if (say === '') continue;
     const from = Date.now();
-    let pressed = await press(page, say);
+    let pressed = await press(page, say, byKey);
     while (!pressed) {
       if ((await onScreen(page)).say !== say) break;
       if (Date.now() - from > LONGEST_STEP_MS) throw new Error(`Nothing can be pressed at: ${say}`);
       await page.waitForTimeout(60);
-      pressed = await press(page, say);
+      pressed = await press(page, say, byKey);
     }
     if (!pressed) continue;
+    if (typeof pressed === 'string')
+      await page.keyboard.press(pressed.toLowerCase().replace('enter', 'Enter').replace('space', ' '));
     followed.push(say);
     // The step's event is on the disk before the screen moves on; until then the same face would be answered twice.
     for (let k = 0; k < 100 && (await onScreen(page)).face === face; k++) await page.waitForTimeout(40);

@@ -13,6 +13,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Enter', 'done'],
   ['I', 'what the step lacks was made true'],
   ['S', 'start the job; sign it'],
+  ['A to H', 'the answer with that letter'],
   ['Z', 'take the zero'],
   ['K', 'type a reading'],
   ['U', 'undo the last entry'],

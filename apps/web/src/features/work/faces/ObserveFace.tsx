@@ -31,7 +31,10 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
   const answer = (c: Choice): void => void actions.instead(item, c, undefined, watch && seconds);
   const ready = advised !== undefined && left === 0;
-  useKeys({ Enter: ready ? () => answer(advised) : undefined });
+  useKeys({
+    Enter: ready ? () => answer(advised) : undefined,
+    ...Object.fromEntries(ordered.map((c, i) => [letter(i).toLowerCase(), () => answer(c)])),
+  });
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
@@ -44,17 +47,20 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
         )}
       </NextMoveCard>
       <div className="acts">
-        {ordered.map((c) => (
+        {ordered.map((c, i) => (
           <Button
             key={c.code}
             className={c === advised ? 'primary' : ''}
             variant={c === advised ? 'contained' : 'outlined'}
             onClick={() => answer(c)}
           >
-            {c.title} {c === advised && ready && <kbd>Enter</kbd>}
+            {c.title} <kbd>{c === advised && ready ? 'Enter' : letter(i)}</kbd>
           </Button>
         ))}
       </div>
     </>
   );
 }
+
+/** The key of an answer: a letter, since figures are typed into the faces before and after. */
+const letter = (i: number): string => 'ABCDEFGH'[i] ?? '';

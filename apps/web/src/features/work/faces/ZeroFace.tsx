@@ -44,6 +44,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
   };
   useKeys({
     z: typing ? undefined : before ? keepSet : carry,
+    a: typing || before || !firm ? undefined : set,
     k: typing ? undefined : () => setTyping(before ? 'after' : 'carried'),
   });
   if (!gauge) return null;
@@ -120,7 +121,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
           disabled={!firm}
           onClick={set}
         >
-          I set it to zero
+          I set it to zero <kbd>A</kbd>
         </Button>
         <Button onClick={() => setTyping('carried')}>{live ? 'Type it' : 'It reads otherwise'}</Button>
       </div>
