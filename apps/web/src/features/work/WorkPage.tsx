@@ -13,7 +13,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { BytePort } from '../../live/serialSource.ts';
 import { SOURCES } from '../../live/source.ts';
-import { choosePort, knownPort } from '../../live/webSerial.ts';
+import { knownPort } from '../../live/webSerial.ts';
 import { useAppDispatch, useAppSelector } from '../../store/index.ts';
 import { useMe } from '../../store/me.ts';
 import { shortcutsShown, tabbed, type Tab } from '../../store/ui.ts';
@@ -40,6 +40,7 @@ import { useLiveSource, type Live } from './useLiveSource.ts';
 import { useWakeLock } from './useWakeLock.ts';
 import { useWatch } from './useWatch.ts';
 import { useKeys, useNoRepeat } from '../../ui/useKeys.ts';
+import { Connect } from './Connect.tsx';
 import { SetAside } from './SetAside.tsx';
 import { TimeLimits } from './TimeLimits.tsx';
 import { Walk } from './Walk.tsx';
@@ -220,26 +221,6 @@ function GaugeLine({ job }: { job: OpenJob }) {
       {zero &&
         `, zero ${showWithUnit(zero.offset, { unit: gauge.unit, step: Math.min(0.1, shownStep(gauge)) })} ${Math.abs(zero.offset) > 0 ? 'carried' : ''}`}
     </span>
-  );
-}
-
-/** A serial gauge is chosen by its owner, never by itself. */
-function Connect({ onPort }: { onPort: (port: BytePort) => void }) {
-  const [wrong, setWrong] = useState<string>();
-  return (
-    <p className="connect" role="status">
-      <Button
-        variant="outlined"
-        onClick={() =>
-          void choosePort().then(onPort, (e: unknown) => setWrong(e instanceof Error ? e.message : String(e)))
-        }
-      >
-        Connect the gauge
-      </Button>{' '}
-      <span className="soft">
-        {wrong ? `Not connected: ${wrong} Readings can be typed.` : 'Until then readings are typed.'}
-      </span>
-    </p>
   );
 }
 
