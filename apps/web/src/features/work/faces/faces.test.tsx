@@ -130,7 +130,7 @@ describe('the face of a step', () => {
 
   it('says that the needle was set to zero', async () => {
     const { acts } = await face(OPENED.slice(0, 1));
-    fireEvent.click(button('I set it to zero'));
+    fireEvent.click(button('I set it to zero A'));
     press('1', 'Enter');
     // What the needle then shows is read as well: it need not be nothing.
     expect(acts.zero).not.toHaveBeenCalled();
@@ -164,11 +164,30 @@ describe('the face of a step', () => {
     expect(screen.getByText('Out of its limits: adjust.')).toBeTruthy();
     expect(screen.getAllByRole('button').map((b) => b.textContent?.trim())).toEqual([
       'Adjust Enter',
-      'Leave as found',
-      'Replace',
+      'Leave as found B',
+      'Replace C',
     ]);
     press('Enter');
     expect(acts.instead.mock.calls[0]?.[1]).toMatchObject({ code: 'adjust' });
+  });
+
+  it('takes the answer with that letter, and nothing for a figure or a letter that is no answer', async () => {
+    const { acts } = await face(DRAINED);
+    press('2', 'd', '1');
+    expect(acts.instead).not.toHaveBeenCalled();
+    press('c');
+    expect(acts.instead.mock.calls[0]?.[1]).toMatchObject({ code: 'replace' });
+  });
+
+  it('says by key that the needle was set to zero: what it showed is asked for first', async () => {
+    const { acts } = await face(OPENED.slice(0, 1));
+    press('a');
+    press('1', 'Enter');
+    expect(acts.zero).not.toHaveBeenCalled();
+    // What it shows now is offered as zero.
+    press('Enter');
+    expect(acts.zero.mock.calls[0]?.[2]).toMatchObject({ text: '1', unit: 'psi' });
+    expect(acts.zero.mock.calls[0]?.[3]).toMatchObject({ value: 0 });
   });
 
   it('says the turn, its expectation and its caution, and takes it with one key', async () => {
