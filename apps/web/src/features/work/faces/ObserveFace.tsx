@@ -31,6 +31,7 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
   const answer = (c: Choice): void => void actions.instead(item, c, undefined, watch && seconds);
   const ready = advised !== undefined && left === 0;
+  const keyOf = (c: Choice, i: number): string => (c === advised && ready ? 'Enter' : letter(i));
   useKeys({
     Enter: ready ? () => answer(advised) : undefined,
     ...Object.fromEntries(ordered.map((c, i) => [letter(i).toLowerCase(), () => answer(c)])),
@@ -52,9 +53,10 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
             key={c.code}
             className={c === advised ? 'primary' : ''}
             variant={c === advised ? 'contained' : 'outlined'}
+            aria-keyshortcuts={keyOf(c, i)}
             onClick={() => answer(c)}
           >
-            {c.title} <kbd>{c === advised && ready ? 'Enter' : letter(i)}</kbd>
+            {c.title} <kbd aria-hidden>{keyOf(c, i)}</kbd>
           </Button>
         ))}
       </div>

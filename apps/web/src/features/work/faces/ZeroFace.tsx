@@ -119,9 +119,10 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
           className={setFirst ? 'primary' : ''}
           variant={setFirst ? 'contained' : 'outlined'}
           disabled={!firm}
+          aria-keyshortcuts="A"
           onClick={set}
         >
-          I set it to zero <kbd>A</kbd>
+          I set it to zero <kbd aria-hidden>A</kbd>
         </Button>
         <Button onClick={() => setTyping('carried')}>{live ? 'Type it' : 'It reads otherwise'}</Button>
       </div>

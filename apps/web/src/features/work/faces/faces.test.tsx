@@ -130,7 +130,7 @@ describe('the face of a step', () => {
 
   it('says that the needle was set to zero', async () => {
     const { acts } = await face(OPENED.slice(0, 1));
-    fireEvent.click(button('I set it to zero A'));
+    fireEvent.click(button('I set it to zero'));
     press('1', 'Enter');
     // What the needle then shows is read as well: it need not be nothing.
     expect(acts.zero).not.toHaveBeenCalled();
