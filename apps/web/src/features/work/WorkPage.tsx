@@ -82,7 +82,14 @@ export function WorkPage() {
 }
 
 type Asking =
-  'leave' | 'trace' | 'note' | 'skip' | 'reckon' | 'gauge' | { readonly correct: WalkItem } | undefined;
+  | 'leave'
+  | 'trace'
+  | 'note'
+  | 'reckon'
+  | 'gauge'
+  | { readonly correct: WalkItem }
+  | { readonly skip: WalkItem }
+  | undefined;
 
 interface WorkplaceProps {
   readonly job: OpenJob;
@@ -153,16 +160,22 @@ function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) 
       {asking === 'leave' && (
         <LeaveDialog job={job} onClose={() => setAsking(undefined)} onLeave={actions.leave} />
       )}
-      {(asking === 'note' || asking === 'skip') && (
+      {asking === 'note' && (
         <ReasonDialog
-          title={asking === 'note' ? 'Add a note' : 'I cannot do this step'}
-          text={asking === 'note' ? 'It stands on the sheet.' : 'Say why; it stands on the sheet.'}
-          act={asking === 'note' ? 'Keep the note' : 'Skip the step'}
+          title="Add a note"
+          text="It stands on the sheet."
+          act="Keep the note"
           onClose={() => setAsking(undefined)}
-          onGive={async (text) => {
-            if (asking === 'note') return actions.note(text);
-            return offered.now ? actions.skip(offered.now, text) : false;
-          }}
+          onGive={actions.note}
+        />
+      )}
+      {typeof asking === 'object' && 'skip' in asking && (
+        <ReasonDialog
+          title="I cannot do this step"
+          text="Say why; it stands on the sheet."
+          act="Skip the step"
+          onClose={() => setAsking(undefined)}
+          onGive={(text) => actions.skip(asking.skip, text)}
         />
       )}
       {asking === 'reckon' && (
@@ -196,7 +209,7 @@ function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) 
           }
         />
       )}
-      {typeof asking === 'object' && (
+      {typeof asking === 'object' && 'correct' in asking && (
         <CorrectDialog
           job={job}
           item={asking.correct}
@@ -330,7 +343,9 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
           )}
           <MenuItem onClick={() => onAsk('gauge')}>Change the gauge</MenuItem>
           {step && skippable(step) && (
-            <MenuItem onClick={() => onAsk('skip')}>I cannot do this step</MenuItem>
+            <MenuItem disabled={!item} onClick={() => item && onAsk({ skip: item })}>
+              I cannot do this step
+            </MenuItem>
           )}
           <MenuItem onClick={() => onAsk('leave')}>End the job here</MenuItem>
           <MenuItem onClick={() => dispatch(shortcutsShown(true))}>Keys</MenuItem>

@@ -123,6 +123,26 @@ describe('a press', () => {
   });
 });
 
+describe('a step that is skipped', () => {
+  it('is the one that its dialog was opened for, and no later one', async () => {
+    const { result, rerender } = hands();
+    const at = item();
+    await session.append({
+      kind: 'done',
+      at: { key: at.step.key, pass: at.pass },
+      sets: { cautions: 'read' },
+    });
+    rerender({ job: now() });
+    clock += SETTLE_MS + 1;
+    const next = item();
+    expect(await act(() => result.current.skip(at, 'no ladder'))).toBe(false);
+    expect(result.current.trouble?.text).toContain('Nothing was skipped');
+    expect(kinds()).toEqual(['started', 'done']);
+    expect(await act(() => result.current.skip(next, 'no ladder'))).toBe(true);
+    expect(kinds()).toEqual(['started', 'done', 'skip']);
+  });
+});
+
 const ZERO = { text: '0', unit: 'psi', value: 0 };
 
 describe('what cannot be kept', () => {

@@ -177,7 +177,14 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
         enter(() => entries.turned(item, { adjuster, amount, text, advised, ...time() })),
       sought: (item, adjuster, amount, text, reached) =>
         enter(() => entries.turned(item, { adjuster, amount, text, reached, ...time() })),
-      skip: (item, reason) => enter(() => entries.skipped(item, reason), false),
+      skip: (item, reason) =>
+        enter(() => {
+          // The dialog stood open meanwhile: it was opened for this step and for no other.
+          const now = jobNow(session, family)?.offered.now;
+          if (now?.step.key !== item.step.key || now.pass !== item.pass)
+            throw new NotKept('The job has left that step meanwhile. Nothing was skipped.');
+          return entries.skipped(item, reason);
+        }, false),
       note: (text) => enter(() => entries.noted(text), false),
       leave: (outcome, reason) => enter(() => entries.left(outcome, reason), false),
       sign: (outcome, by) => enter(() => entries.signed(family, view, outcome, by)),
