@@ -106,17 +106,19 @@ const press = (page: Page, say: string, byKey: boolean): Promise<string | boolea
   );
 
 const LONGEST_STEP_MS = 90_000;
+/** Screens at least this wide have keys, and are worked by them alone. */
+const WIDE = 1000;
 
 /**
  * Takes the steps on screen as a technician with a rig would: what is seen on the bench is answered, every other step is
  * taken by its main button once that is ready. Ends when `until` holds or the job is signed.
- * @param byKey presses the key that stands on the button, wherever the focus is
+ * @param byKey presses the key that stands on the button, and no button
  * @returns the sentences that were followed, one a press
  */
 export async function followSteps(
   page: Page,
   until: (say: string) => boolean = () => false,
-  byKey = false,
+  byKey = (page.viewportSize()?.width ?? 0) >= WIDE,
 ): Promise<string[]> {
   const followed: string[] = [];
   for (let i = 0; i < 150; i++) {

@@ -1,9 +1,11 @@
-import { describe, expect, it, jest } from '@jest/globals';
+import { afterEach, describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
-import type { ObserveStep, TurnStep } from '@firm-needle/core/procedure';
+import type { CountStep, ObserveStep, TurnStep } from '@firm-needle/core/procedure';
 import { drawn, openJob } from '../../../testing.tsx';
 import type { Actions } from '../useActions.ts';
+import { SETTLE_MS } from '../useActions.ts';
 import { SeekFace } from './SeekFace.tsx';
+import { CountFace } from './simple.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 
 const SEEK = {
@@ -43,6 +45,10 @@ const LOOK: ObserveStep = {
   stopwatch: WATCH,
 };
 
+afterEach(() => {
+  jest.restoreAllMocks();
+});
+
 const button = (name: string | RegExp): HTMLElement => screen.getByRole('button', { name });
 const press = (name: string | RegExp): void => act(() => void fireEvent.click(button(name)));
 
@@ -50,7 +56,7 @@ async function parts() {
   const job = await openJob([]);
   const item = job.offered.now;
   if (!item) throw new Error('nothing offered');
-  const acts = { sought: jest.fn(), instead: jest.fn() };
+  const acts = { sought: jest.fn(), instead: jest.fn(), done: jest.fn() };
   return { job, item, acts, actions: acts as unknown as Actions };
 }
 
@@ -75,6 +81,53 @@ describe('clicks that are counted on the screen', () => {
     for (let i = 0; i < 6; i++) press(/^One turn counter-clockwise/);
     press('End of the wheel, nothing');
     expect(acts.sought).toHaveBeenCalledWith(item, 'range', -3, '3 turns counter-clockwise', false);
+  });
+});
+
+describe('something done so many times', () => {
+  const COUNT: CountStep = {
+    kind: 'count',
+    key: 'cycle',
+    title: 'Cycle',
+    say: 'Open and shut it.',
+    times: 3,
+  };
+  const key = (name: string): void => act(() => void fireEvent.keyDown(document.body, { key: name }));
+  let clock = 1000;
+  const later = (): void => void (clock += SETTLE_MS + 1);
+  const face = async () => {
+    jest.spyOn(performance, 'now').mockImplementation(() => clock);
+    const p = await parts();
+    drawn(<CountFace {...p} step={COUNT} live={undefined} />);
+    return p;
+  };
+
+  it('is counted by the key on its button, and kept by the one that stands there then', async () => {
+    const { acts, item } = await face();
+    for (let i = 0; i < 3; i++) {
+      expect(button('Once Space')).toBeTruthy();
+      key('Enter');
+      key(' ');
+      later();
+    }
+    key(' ');
+    expect(acts.done).not.toHaveBeenCalled();
+    later();
+    expect(button('Done Enter')).toBeTruthy();
+    key('Enter');
+    expect(acts.done.mock.calls).toEqual([[item, { count: 3 }]]);
+  });
+
+  it('counts a bouncing press once, and is not ended by it', async () => {
+    const { acts } = await face();
+    for (let i = 0; i < 3; i++) {
+      for (let bounce = 0; bounce < 3; bounce++) press(/^Once|^Done/);
+      expect(screen.getByText(`${i + 1} of 3`)).toBeTruthy();
+      later();
+    }
+    expect(acts.done).not.toHaveBeenCalled();
+    press(/^Done/);
+    expect(acts.done).toHaveBeenCalledTimes(1);
   });
 });
 

@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
 import { sayMissing, sayStep } from '@firm-needle/core/family';
 import type { ConfirmStep, CountStep, Missing, WaitStep } from '@firm-needle/core/procedure';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { Cautions } from '../../../ui/Caution.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
+import { SETTLE_MS } from '../useActions.ts';
 import type { Live } from '../useLiveSource.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
@@ -104,8 +105,18 @@ export const clockText = (s: number): string =>
 
 export function CountFace({ job, item, actions, step }: FaceProps & { step: CountStep }) {
   const [count, setCount] = useState(0);
-  const one = (): void => setCount(count + 1);
-  useKeys({ ' ': one, Enter: count >= step.times ? () => void actions.done(item, { count }) : undefined });
+  const all = count >= step.times;
+  const pressed = useRef(-Infinity);
+  /** A second press within a moment is the same one: it neither counts nor ends. */
+  const once = (act: () => void): void => {
+    const now = performance.now();
+    if (now - pressed.current < SETTLE_MS) return;
+    pressed.current = now;
+    act();
+  };
+  const one = (): void => once(() => setCount(count + 1));
+  const done = (): void => once(() => void actions.done(item, { count }));
+  useKeys({ ' ': all ? undefined : one, Enter: all ? done : undefined });
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>
@@ -114,12 +125,8 @@ export function CountFace({ job, item, actions, step }: FaceProps & { step: Coun
         </p>
       </NextMoveCard>
       <div className="acts">
-        <Button
-          className="primary"
-          variant="contained"
-          onClick={count >= step.times ? () => void actions.done(item, { count }) : one}
-        >
-          {count >= step.times ? 'Done' : 'Once'}
+        <Button className="primary" variant="contained" onClick={all ? done : one}>
+          {all ? 'Done' : 'Once'} <kbd>{all ? 'Enter' : 'Space'}</kbd>
         </Button>
       </div>
     </>
