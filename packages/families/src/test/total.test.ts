@@ -10,6 +10,7 @@ import {
   NOT_HELD,
   offer,
   parseEvent,
+  type AsTyped,
   type JobBody,
   type JobEvent,
 } from '@firm-needle/core/procedure';
@@ -246,6 +247,14 @@ describe('what does not fit', () => {
     expect(reasons(h)).toEqual(['This step was taken already.']);
   });
 
+  const reading = (value: AsTyped, setting = 'cutIn'): object => ({
+    kind: 'read',
+    setting,
+    slot: 'system',
+    value,
+    state: 'typed',
+    at: { key: 'k', pass: '1' },
+  });
   it.each<[string, JobBody | object, string]>([
     [
       'an unknown screw',
@@ -254,64 +263,25 @@ describe('what does not fit', () => {
     ],
     [
       'an unknown setting',
-      {
-        kind: 'read',
-        setting: 'nothing',
-        slot: 'system',
-        value: { text: '4', unit: 'psi', value: psi(4) },
-        state: 'typed',
-        at: { key: 'k', pass: '1' },
-      },
+      reading({ text: '4', unit: 'psi', value: psi(4) }, 'nothing'),
       'No setting is called "nothing".',
     ],
     [
       'a value beside its text',
-      {
-        kind: 'read',
-        setting: 'cutIn',
-        slot: 'system',
-        value: { text: '41', unit: 'psi', value: psi(80) },
-        state: 'typed',
-        at: { key: 'k', pass: '1' },
-      },
+      reading({ text: '41', unit: 'psi', value: psi(80) }),
       'read.value says another value than its text.',
     ],
     [
       'no number',
-      {
-        kind: 'read',
-        setting: 'cutIn',
-        slot: 'system',
-        value: { text: 'abc', unit: 'psi', value: psi(80) },
-        state: 'typed',
-        at: { key: 'k', pass: '1' },
-      },
+      reading({ text: 'abc', unit: 'psi', value: psi(80) }),
       'read.value says another value than its text.',
     ],
     [
       'an unknown unit',
-      {
-        kind: 'read',
-        setting: 'cutIn',
-        slot: 'system',
-        value: { text: '4', unit: 'furlong', value: 4 },
-        state: 'typed',
-        at: { key: 'k', pass: '1' },
-      },
+      reading({ text: '4', unit: 'furlong', value: 4 }),
       'read.value.unit is no unit known here.',
     ],
-    [
-      'metres on a pressure gauge',
-      {
-        kind: 'read',
-        setting: 'cutIn',
-        slot: 'system',
-        value: { text: '4', unit: 'm', value: 4 },
-        state: 'typed',
-        at: { key: 'k', pass: '1' },
-      },
-      'T-1 does not show m.',
-    ],
+    ['metres on a pressure gauge', reading({ text: '4', unit: 'm', value: 4 }), 'T-1 does not show m.'],
     [
       'an answer that the step does not offer',
       { kind: 'observe', answer: 'perhaps', at: { key: 'valve', pass: '1' } },
