@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog } from '../testing.js';
-import { sheetOf } from '@firm-needle/core/family';
+import { objections, sheetOf } from '@firm-needle/core/family';
 import { FoldedJob, type JobView, type JobEvent, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { family as gaugeCheck } from './index.js';
@@ -42,6 +42,24 @@ describe('gauge check, on its rig', () => {
       expect(job.outcome).toBe(outcome);
       if (finding) expect(codes(job.view)).toContain(finding);
     }
+  });
+
+  it('proves nothing against a better gauge that does not come to zero, and says so', () => {
+    const job = scriptedCheck(checkPlan('comparison'), [], 3);
+    expect(job.outcome).toBe('left-as-found');
+    const off = { text: '9', unit: 'psi', value: psi(9) };
+    const h = new HandLog();
+    for (const { body } of job.log.events)
+      h.add(body.kind === 'zero' && body.slot === 'reference' ? { ...body, before: off, after: off } : body);
+    const view = new FoldedJob(gaugeCheck, h.log.state);
+    expect(gaugeCheck.recommend(view)).toMatchObject({
+      outcome: 'unfinished',
+      because: expect.stringContaining('The better gauge proves nothing'),
+    });
+    expect(objections(gaugeCheck, view, 'left-as-found').map((f) => f.code)).toContain('comes-to-less');
+    expect(objections(gaugeCheck, view, 'set').map((f) => f.code)).toContain('gauge-unfit');
+    // The same log as it was proves what it says.
+    expect(objections(gaugeCheck, job.view as FoldedJob, 'left-as-found')).toEqual([]);
   });
 
   it('waits for a cylinder out of the sun until it is at rest', () => {
