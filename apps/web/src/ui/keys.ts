@@ -1,5 +1,5 @@
 /** Whether a key goes into a field. */
-export const typing = (e: KeyboardEvent): boolean =>
+export const typing = (e: Event): boolean =>
   e.target instanceof HTMLElement &&
   (e.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName));
 

@@ -56,6 +56,7 @@ export function ReasonDialog({
           autoFocus
           fullWidth
           multiline
+          maxRows={8}
           label="In a few words"
           slotProps={{ htmlInput: { maxLength: MOST_PROSE } }}
           value={reason}
@@ -117,6 +118,7 @@ export function LeaveDialog({
           fullWidth
           margin="dense"
           multiline
+          maxRows={8}
           label="Why"
           value={reason}
           onChange={(e) => setReason(e.target.value)}

@@ -9,7 +9,7 @@ import { rangeText, shownStep } from '@firm-needle/core/gauge';
 import { skippable, type WalkItem } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { traceKindOf } from '@firm-needle/families';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { BytePort } from '../../live/serialSource.ts';
 import { SOURCES } from '../../live/source.ts';
@@ -39,6 +39,7 @@ import { lastEntry, useActions, type Actions } from './useActions.ts';
 import { useLiveSource, type Live } from './useLiveSource.ts';
 import { useWakeLock } from './useWakeLock.ts';
 import { useWatch } from './useWatch.ts';
+import { onControl, typing } from '../../ui/keys.ts';
 import { useKeys, useNoRepeat } from '../../ui/useKeys.ts';
 import { Connect } from './Connect.tsx';
 import { SetAside } from './SetAside.tsx';
@@ -141,7 +142,16 @@ function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) 
         {wide && <UserMenu />}
       </header>
       {show('walk') && <Walk job={job} visit={visit} onCorrect={(item) => setAsking({ correct: item })} />}
-      {show('work') && <Centre job={job} live={live} actions={actions} onAsk={setAsking} onPort={onPort} />}
+      {show('work') && (
+        <Centre
+          job={job}
+          live={live}
+          actions={actions}
+          asked={asking !== undefined}
+          onAsk={setAsking}
+          onPort={onPort}
+        />
+      )}
       {show('sheet') && <Side job={job} />}
       {!wide && (
         <nav className="tabs" aria-label="Places of the job">
@@ -241,11 +251,18 @@ interface CentreProps {
   readonly job: OpenJob;
   readonly live: Live | undefined;
   readonly actions: Actions;
+  /** A dialog is open. */
+  readonly asked: boolean;
   readonly onAsk: (asking: Asking) => void;
   readonly onPort: ((port: BytePort) => void) | undefined;
 }
 
-function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
+/** A button pressed with the mouse does not take the keys from the face. */
+function keepFocus(e: MouseEvent): void {
+  if (onControl(e.target) && !typing(e.nativeEvent)) e.preventDefault();
+}
+
+function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   const wide = useWide();
   const dispatch = useAppDispatch();
   const [follow, setFollow] = useState(true);
@@ -265,6 +282,12 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
   const held = view.state.holder !== deviceId() && !view.state.signed;
   const undo = lastEntry(job) && !view.state.signed && !held ? () => void actions.undo() : undefined;
   useKeys({ u: undo });
+  const face = useRef<HTMLDivElement>(null);
+  // The keys belong to the face: what was pressed for another one, or opened a dialog, keeps no hold of Enter.
+  useEffect(() => {
+    if (!asked && !face.current?.contains(document.activeElement))
+      face.current?.focus({ preventScroll: true });
+  }, [asked, step?.key, item?.pass]);
   const expected = useMemo(() => {
     if (step?.kind === 'read') return predicted(family, view, step.setting);
     if (step?.kind === 'turn') {
@@ -277,7 +300,7 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
   const typing = !live && step?.kind === 'read' && !blocked && !held;
   const zero = view.zero(slot)?.offset ?? 0;
   return (
-    <main className="centre" aria-label="Work">
+    <main className="centre" aria-label="Work" onMouseDown={keepFocus}>
       {!wide && live && !many && <LiveNeedle live={live} gauge={gauge} zero={zero} />}
       {many ? (
         <div className="centre-cautions">
@@ -307,7 +330,7 @@ function Centre({ job, live, actions, onAsk, onPort }: CentreProps) {
           </Button>
         </p>
       )}
-      <div className="face" aria-busy={actions.settling}>
+      <div className="face" ref={face} tabIndex={-1} aria-busy={actions.settling}>
         <TimeLimits job={job} live={live} item={item} actions={actions} />
         <NeedleSlot value={wide && live ? <LiveNeedle live={live} gauge={gauge} zero={zero} /> : null}>
           <Face
