@@ -83,7 +83,7 @@ function foldFigures(core, family, started) {
   const log = new core.JobLog('j', events.slice(0, 9000));
   const appended = time(() => events.slice(9000).forEach((e) => log.append(e))) / 1000;
   const view = median(
-    Array.from({ length: 5 }, () => time(() => core.sheetOf(family, new core.JobView(family, log.state)))),
+    Array.from({ length: 5 }, () => time(() => core.sheetOf(family, new core.FoldedJob(family, log.state)))),
   );
   return {
     events: events.length,

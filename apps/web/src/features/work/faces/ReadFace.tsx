@@ -90,7 +90,12 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     else if (choice.withPressure && gauge) setTyping(choice);
     else void actions.instead(item, choice);
   };
-  useKeys({ ' ': typing ? undefined : take, k: typing ? undefined : () => setTyping('read') });
+  // A key does what its button does, and nothing while that cannot be pressed: early is a press of its own.
+  useKeys({
+    ' ': typing || (live && !has) ? undefined : take,
+    e: typing || !now || has ? undefined : take,
+    k: typing ? undefined : () => setTyping('read'),
+  });
   if (!gauge) return null;
   const stop = drives?.stop ?? 'Stop';
   const def = job.view.setting(step.setting);
@@ -151,7 +156,11 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
           <kbd>Space</kbd>
         </Button>
         {event && <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>}
-        {now && !has && <Button onClick={take}>Take {asShown(gauge, now.p)} early</Button>}
+        {now && !has && (
+          <Button onClick={take}>
+            Take {asShown(gauge, now.p)} early <kbd>E</kbd>
+          </Button>
+        )}
         {live && <Button onClick={() => setTyping('read')}>Type it</Button>}
         {step.instead && step.instead.length > 0 && (
           <>
