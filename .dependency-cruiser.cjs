@@ -54,15 +54,21 @@ module.exports = {
       to: { path: ['^packages/families/', '^packages/cli/'] },
     },
     {
+      name: 'the-contract-is-types-on-the-core-alone',
+      severity: 'error',
+      from: { path: '^packages/contract/' },
+      to: { pathNot: '^packages/(contract|core)/' },
+    },
+    {
       name: 'families-stand-on-the-core-alone',
       severity: 'error',
-      from: { path: `^${families}`, pathNot: '\\.test\\.ts$' },
+      from: { path: `^${families}`, pathNot: ['\\.test\\.ts$', `^${families}test/`] },
       to: { path: ['^apps/', '^packages/cli/', 'node_modules/'] },
     },
     {
       name: 'families-no-node',
       severity: 'error',
-      from: { path: `^${families}`, pathNot: '\\.test\\.ts$' },
+      from: { path: `^${families}`, pathNot: ['\\.test\\.ts$', `^${families}test/`] },
       to: { dependencyTypes: ['core'] },
     },
     {

@@ -21,7 +21,7 @@ export default tseslint.config(
   {
     // What must not be forgotten: a promise that nobody waits for, and a case that nobody handles.
     files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}'],
-    ignores: ['**/*.test.ts', '**/*.test.tsx'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', '**/src/test/**'],
     languageOptions: {
       parserOptions: {
         project: [
@@ -49,7 +49,7 @@ export default tseslint.config(
   },
   {
     files: ['packages/core/src/**/*.ts', 'packages/families/src/**/*.ts'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/*.test.ts', '**/src/test/**'],
     rules: {
       'no-restricted-globals': [
         'error',

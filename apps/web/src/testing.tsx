@@ -20,10 +20,10 @@ import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
 import { api } from './store/api.ts';
 import { MeContext } from './store/me.ts';
-import type { Me } from './store/types.ts';
+import type { Me } from '@firm-needle/contract';
 import { uiReducer } from './store/ui.ts';
 import type { JobSession } from './sync/jobSession.ts';
-import type { OpenJob } from './sync/useJob.ts';
+import { openAt, type OpenJob } from './sync/useJob.ts';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
 export const ME: Me = {
@@ -99,12 +99,8 @@ export async function openJob(bodies: readonly JobBody[] = []): Promise<OpenJob>
   });
   const log = new JobLog('j', [started, ...bodies].map(event));
   const view = new FoldedJob(family, log.state);
-  return {
-    session: { log } as unknown as JobSession,
-    family,
-    view,
-    offered: offer(family.procedure(view.plan), view),
-  };
+  const offered = offer(family.procedure(view.plan), view);
+  return { session: { log } as unknown as JobSession, ...openAt(family, log.events, view, offered) };
 }
 
 export const reading = (

@@ -1,10 +1,11 @@
 import { Body, Controller, Get, HttpCode, Post, Req, Res } from '@nestjs/common';
+import type { SignInForm } from '@firm-needle/contract';
 import { IsString, MaxLength, MinLength } from 'class-validator';
 import type { CookieOptions, Response } from 'express';
 import { CurrentUser, Public, type Actor, type ActorRequest } from '../common/user.js';
 import { AuthService, SESSION_COOKIE } from './auth.service.js';
 
-export class SignInBody {
+export class SignInBody implements SignInForm {
   @IsString() @MinLength(1) @MaxLength(60) login: string;
   @IsString() @MinLength(1) @MaxLength(200) password: string;
 }

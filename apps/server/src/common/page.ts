@@ -1,10 +1,11 @@
 import { Type } from 'class-transformer';
 import { Op, type WhereOptions } from 'sequelize';
+import type { Page, PageAsk } from '@firm-needle/contract';
 import { Problem } from './problem.js';
 import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 
 /** Keyset paging: the cursor is the last row's key, opaque to the caller. */
-export class PageQuery {
+export class PageQuery implements PageAsk {
   @IsOptional()
   @IsString()
   @MaxLength(600)
@@ -16,12 +17,6 @@ export class PageQuery {
   @Min(1)
   @Max(200)
   limit?: number;
-}
-
-export interface Page<T> {
-  readonly items: readonly T[];
-  /** Give back as `after` for the next page; null at the end. */
-  readonly next: string | null;
 }
 
 /** A page from one row more than was asked for. */

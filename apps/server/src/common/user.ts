@@ -1,21 +1,9 @@
 import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestjs/common';
+import type { Me } from '@firm-needle/contract';
 import type { Request } from 'express';
 
-export type Role = 'technician' | 'supervisor' | 'reader';
-
 /** Who is asking. Every query is scoped by the organisation, and a reader's by their site. */
-export interface Actor {
-  readonly id: string;
-  readonly login: string;
-  readonly name: string;
-  readonly role: Role;
-  readonly permits: readonly string[];
-  readonly organisation: {
-    readonly id: string;
-    readonly name: string;
-    readonly demo: boolean;
-    readonly rule: 'guarded' | 'simple';
-  };
+export interface Actor extends Me {
   /** Set for a customer's account: the only site they may see. */
   readonly site: string | null;
 }

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import type { Control as ControlAnswer, PlanSaved, Sent } from '@firm-needle/contract';
 import { makePlan, retype } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
@@ -43,7 +44,7 @@ export class ControlsService {
     return control as Control & { equipment: Equipment & { site: Site } };
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<ControlAnswer>> {
     const c = await this.reach(actor, id);
     const [plan, device, jobs, results, gauge] = await Promise.all([
       this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
@@ -89,7 +90,7 @@ export class ControlsService {
   }
 
   /** Stores a plan version after checking it by the family's own rules. */
-  async savePlan(actor: Actor, id: string, planId: string, version: number, plan: Plan): Promise<object> {
+  async savePlan(actor: Actor, id: string, planId: string, version: number, plan: Plan): Promise<PlanSaved> {
     if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
     if (JSON.stringify(plan).length > MOST_PLAN_BYTES)
       throw new Problem(413, 'too-large', `A plan is at most ${MOST_PLAN_BYTES / 1024} kB.`);

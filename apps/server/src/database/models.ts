@@ -14,7 +14,7 @@ import {
   Table,
 } from 'sequelize-typescript';
 import type { HeldPermit } from '../common/permits.js';
-import type { Role } from '../common/user.js';
+import type { Role } from '@firm-needle/contract';
 
 /** A row with typed attributes. */
 abstract class Row<M extends Model> extends Model<InferAttributes<M>, InferCreationAttributes<M>> {}
@@ -180,7 +180,7 @@ export class JobResult extends Row<JobResult> {
   @Column(DataType.UUID) declare organisationId: string;
   @Column(DataType.UUID) declare controlId: string;
   @Column(DataType.INTEGER) declare throughSeq: number;
-  @Column(DataType.STRING) declare outcome: string | null;
+  @Column(DataType.STRING) declare outcome: Outcome | null;
   @Column(DataType.DATE(3)) declare signedAt: Date | null;
   @Column(DataType.JSON) declare result: Sheet;
   /** Why the outcome that was signed is not what the log proves; empty where it is. */

@@ -1,4 +1,5 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import type { GaugeForm } from '@firm-needle/contract';
 import type { GaugeKind, Medium } from '@firm-needle/core/gauge';
 import {
   IsIn,
@@ -17,7 +18,7 @@ import { GaugesService } from './gauges.service.js';
 
 const finite = { allowNaN: false, allowInfinity: false } as const;
 
-export class GaugeBody {
+export class GaugeBody implements GaugeForm {
   @IsString() @MinLength(1) @MaxLength(30) label: string;
   @IsIn(['bourdon', 'digital', 'u-tube', 'diaphragm', 'bench', 'thermometer']) kind: GaugeKind;
   @IsString() @MaxLength(12) unit: string;
@@ -26,10 +27,8 @@ export class GaugeBody {
   @IsNumber(finite) division: number;
   @IsIn([1, 0.5, 0.25, 0.2], { message: 'is a whole, a half, a quarter or a fifth of a division' })
   readable: number;
-  /** A B40.100 grade, an EN 837-1 class, or percent of span with its sign: `2A`, `1.6`, `0.25 %`. */
   @IsString() @MaxLength(12) accuracy: string;
   @IsIn(['water', 'air', 'refrigerant', 'any']) medium: Medium;
-  /** Water temperature of a column, °C; the conventional column where absent. */
   @IsOptional() @IsNumber(finite) @Min(0) @Max(60) column_C?: number;
   @IsOptional() @IsString() @MaxLength(60) serial?: string;
   @IsOptional() @IsString() @MaxLength(60) certificate?: string;

@@ -1,3 +1,4 @@
+import type { FirmGauge, GaugeHistory, Page, Saved, Sent } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import { parseAccuracyClass, zeroLimit, type AccuracyClass, type Gauge } from '@firm-needle/core/gauge';
@@ -6,7 +7,7 @@ import { findUnit } from '@firm-needle/core/quantity';
 import { families } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { v7 as uuid } from 'uuid';
-import { afterNamed, cursorOf, pageOf, type Page, type PageQuery } from '../common/page.js';
+import { afterNamed, cursorOf, pageOf, type PageQuery } from '../common/page.js';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, GaugeCheck, GaugeRow, GaugeSpan, Site } from '../database/models.js';
@@ -31,7 +32,7 @@ export class GaugesService {
     @InjectModel(Site) private readonly sites: typeof Site,
   ) {}
 
-  async list(actor: Actor, page: PageQuery): Promise<Page<object>> {
+  async list(actor: Actor, page: PageQuery): Promise<Sent<Page<FirmGauge>>> {
     const limit = page.limit ?? 100;
     const rows = await this.gauges.findAll({
       where: {
@@ -44,7 +45,7 @@ export class GaugesService {
     return pageOf(rows.map(view), limit, (g) => cursorOf(g.label, g.id));
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<GaugeHistory>> {
     const row = await this.reach(actor, id);
     const [checks, spans, control] = await Promise.all([
       this.checks.findAll({ where: { gaugeId: id }, order: ['at'], limit: 500 }),
@@ -75,7 +76,7 @@ export class GaugesService {
   }
 
   /** The gauge's own control; made at the bench where the firm's other gauges are, or at a new one. */
-  async control(actor: Actor, id: string): Promise<{ id: string }> {
+  async control(actor: Actor, id: string): Promise<Saved> {
     if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
     const gauge = await this.reach(actor, id);
     const known = await this.controls.findOne({ where: { gaugeId: id } });
@@ -117,7 +118,7 @@ export class GaugesService {
     return equipment.id;
   }
 
-  async save(actor: Actor, id: string, body: GaugeBody): Promise<object> {
+  async save(actor: Actor, id: string, body: GaugeBody): Promise<Saved> {
     if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
     const known = await this.gauges.findByPk(id);
     const gauge = this.checked(id, body, known?.body);

@@ -1,6 +1,8 @@
+import type { EventsPage, JobInfo, JobOpened, Seal, Sent } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import { CHAIN_START, fingerprint, verifyChain, type ChainCheck } from '@firm-needle/core/formats';
+import type { JobEvent } from '@firm-needle/core/procedure';
 import { Op } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
@@ -9,13 +11,6 @@ import { Job, JobEventRow, JobFlag, JobResult, Visit } from '../database/models.
 import type { OpenJobBody } from './jobs.dto.js';
 
 const EVENTS_PAGE = 500;
-
-/** One stored event as the API gives it: its place in the chain beside the event itself. */
-export interface SequencedEvent {
-  readonly seq: number;
-  readonly hash: string;
-  readonly event: unknown;
-}
 
 @Injectable()
 export class JobsService {
@@ -36,7 +31,7 @@ export class JobsService {
     return job;
   }
 
-  async open(actor: Actor, id: string, body: OpenJobBody): Promise<object> {
+  async open(actor: Actor, id: string, body: OpenJobBody): Promise<JobOpened> {
     if (actor.role === 'reader') throw forbidden('Your account may look, not work.');
     const known = await this.jobs.findByPk(id);
     if (known) {
@@ -78,7 +73,7 @@ export class JobsService {
       });
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<JobInfo>> {
     const job = await this.reach(actor, id);
     const result = await this.results.findByPk(id);
     const flags = await this.flags.findAll({ where: { jobId: id }, order: ['at'] });
@@ -102,11 +97,7 @@ export class JobsService {
     };
   }
 
-  async events(
-    actor: Actor,
-    id: string,
-    after: number,
-  ): Promise<{ items: SequencedEvent[]; next: number | null; seq: number }> {
+  async events(actor: Actor, id: string, after: number): Promise<EventsPage> {
     const job = await this.reach(actor, id);
     const rows = await this.eventRows.findAll({
       where: { jobId: id, seq: { [Op.gt]: after } },
@@ -115,13 +106,13 @@ export class JobsService {
     });
     const page = rows.slice(0, EVENTS_PAGE);
     return {
-      items: page.map((r) => ({ seq: r.seq, hash: r.hash, event: JSON.parse(r.text) as unknown })),
+      items: page.map((r) => ({ seq: r.seq, hash: r.hash, event: JSON.parse(r.text) as JobEvent })),
       next: rows.length > EVENTS_PAGE ? (page.at(-1)?.seq ?? null) : null,
       seq: job.seq,
     };
   }
 
-  async seal(actor: Actor, id: string): Promise<object> {
+  async seal(actor: Actor, id: string): Promise<Sent<Seal>> {
     const job = await this.reach(actor, id);
     const check = await this.check(job);
     return { ...check, fingerprint: fingerprint(job.head), signedAt: job.signedAt };

@@ -1,6 +1,7 @@
+import type { Page, Sent, Site as SiteAnswer } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { afterNamed, cursorOf, pageOf, type Page, type PageQuery } from '../common/page.js';
+import { afterNamed, cursorOf, pageOf, type PageQuery } from '../common/page.js';
 import { notFound } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, Site } from '../database/models.js';
@@ -12,7 +13,7 @@ export class SitesService {
     @InjectModel(Equipment) private readonly equipment: typeof Equipment,
   ) {}
 
-  async list(actor: Actor, page: PageQuery): Promise<Page<object>> {
+  async list(actor: Actor, page: PageQuery): Promise<Sent<Page<SiteAnswer>>> {
     const limit = page.limit ?? 50;
     const sites = await this.sites.findAll({
       where: {
@@ -35,7 +36,7 @@ export class SitesService {
     return pageOf(items, limit, (s) => cursorOf(s.name, s.id));
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<SiteAnswer>> {
     if (actor.site && actor.site !== id) throw notFound('site');
     const site = await this.sites.findOne({ where: { id, organisationId: actor.organisation.id } });
     if (!site) throw notFound('site');

@@ -1,11 +1,12 @@
 import { gunzip } from 'node:zlib';
 import { promisify } from 'node:util';
+import type { KeptTrace, ListedTrace, OpenedTrace, Page, Sent } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import { findUnit } from '@firm-needle/core/quantity';
 import { BLOCK_SAMPLES, blocksOf, decodeBlock, type EventCorrection } from '@firm-needle/core/trace';
 import { Op } from 'sequelize';
-import { pageOf, type Page } from '../common/page.js';
+import { pageOf } from '../common/page.js';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { ControlsService } from '../controls/controls.service.js';
@@ -19,7 +20,7 @@ const COLUMN_BYTES = 8 * BLOCK_SAMPLES;
 const MOST_CORRECTIONS = 10_000;
 const unzip = promisify(gunzip);
 
-const view = (t: Trace) => ({
+const view = (t: Trace): Sent<ListedTrace> => ({
   id: t.id,
   name: t.name,
   kind: t.kind,
@@ -45,7 +46,7 @@ export class TracesService {
     private readonly jobs: JobsService,
   ) {}
 
-  async list(actor: Actor, query: TracesQuery): Promise<Page<object>> {
+  async list(actor: Actor, query: TracesQuery): Promise<Sent<Page<ListedTrace>>> {
     // A customer's account sees the traces of a control that it may see.
     if (query.control) await this.controls.reach(actor, query.control);
     else if (query.job) await this.jobs.reach(actor, query.job);
@@ -61,16 +62,17 @@ export class TracesService {
       order: [['id', 'DESC']],
       limit: limit + 1,
     });
-    return pageOf(rows.map(view), limit, (t) => t.id);
+    const page = pageOf(rows, limit, (t) => t.id);
+    return { items: page.items.map(view), next: page.next };
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<KeptTrace>> {
     const trace = await this.reach(actor, id);
     const said = await this.corrections.findAll({ where: { traceId: id }, order: ['at', 'id'] });
     return { ...view(trace), missing: await this.missing(trace), corrections: said.map((c) => c.body) };
   }
 
-  async open(actor: Actor, id: string, body: TraceBody): Promise<object> {
+  async open(actor: Actor, id: string, body: TraceBody): Promise<Sent<OpenedTrace>> {
     this.mayRecord(actor);
     if (findUnit(body.unit)?.dimension !== 'pressure')
       throw wrong('unit', `"${body.unit}" is no unit of pressure.`, 'a unit of pressure such as psi');
@@ -138,14 +140,19 @@ export class TracesService {
     return row.packed;
   }
 
-  async clock(actor: Actor, id: string, offset: number): Promise<object> {
+  async clock(actor: Actor, id: string, offset: number): Promise<Sent<ListedTrace>> {
     this.mayRecord(actor);
     const trace = await this.reach(actor, id);
     await trace.update({ clockOffsetS: offset });
     return view(trace);
   }
 
-  async correct(actor: Actor, id: string, correction: string, body: EventCorrection): Promise<object> {
+  async correct(
+    actor: Actor,
+    id: string,
+    correction: string,
+    body: EventCorrection,
+  ): Promise<Sent<KeptTrace>> {
     this.mayRecord(actor);
     const trace = await this.reach(actor, id);
     if ((body.t === undefined) !== (body.p === undefined))

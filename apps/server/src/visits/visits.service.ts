@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
+import type { Page, Sent, Visit as VisitAnswer } from '@firm-needle/contract';
 import { familyExists } from '@firm-needle/families';
 import { Op, type WhereOptions } from 'sequelize';
-import { cursorOf, keyIn, pageOf, type Page } from '../common/page.js';
+import { cursorOf, keyIn, pageOf } from '../common/page.js';
 import { notFound } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
@@ -18,7 +19,7 @@ export class VisitsService {
     @InjectModel(JobResult) private readonly results: typeof JobResult,
   ) {}
 
-  async list(actor: Actor, query: VisitsQuery): Promise<Page<object>> {
+  async list(actor: Actor, query: VisitsQuery): Promise<Sent<Page<VisitAnswer>>> {
     const limit = query.limit ?? 30;
     const [day, id] = keyIn(query.after, 2) ?? [];
     const where: WhereOptions = {
@@ -40,7 +41,7 @@ export class VisitsService {
     return { items: await this.expand(page.items), next: page.next };
   }
 
-  async one(actor: Actor, id: string): Promise<object> {
+  async one(actor: Actor, id: string): Promise<Sent<VisitAnswer>> {
     const visit = await this.visits.findOne({
       where: { id, organisationId: actor.organisation.id, ...(actor.site ? { siteId: actor.site } : {}) },
       include: [Site, User],
@@ -50,7 +51,7 @@ export class VisitsService {
     return expanded;
   }
 
-  private async expand(visits: readonly Visit[]): Promise<object[]> {
+  private async expand(visits: readonly Visit[]): Promise<Sent<VisitAnswer>[]> {
     const ids = visits.map((v) => v.id);
     const links = await this.links.findAll({ where: { visitId: ids }, order: ['position'] });
     const [controls, jobs] = await Promise.all([
@@ -58,38 +59,39 @@ export class VisitsService {
       this.jobs.findAll({ where: { visitId: ids }, order: [['openedAt', 'DESC']] }),
     ]);
     const results = await this.results.findAll({ where: { jobId: jobs.map((j) => j.id) } });
-    return visits.map((v) => ({
-      id: v.id,
-      day: v.day,
-      purpose: v.purpose,
-      site: v.site ? { id: v.site.id, name: v.site.name, altitude_m: v.site.altitudeM } : null,
-      technician: v.technician?.name ?? null,
-      controls: links
-        .filter((l) => l.visitId === v.id)
-        .flatMap((l) => {
-          const c = controls.find((x) => x.id === l.controlId);
-          if (!c) return [];
-          const job = jobs.find((j) => j.visitId === v.id && j.controlId === c.id);
-          const result = results.find((r) => r.jobId === job?.id);
-          return [
-            {
-              id: c.id,
-              name: c.name,
-              family: c.family,
-              available: familyExists(c.family),
-              equipment: c.equipment?.name ?? '',
-              story: c.story,
-              job: job
-                ? {
-                    id: job.id,
-                    signedAt: job.signedAt,
-                    outcome: result?.outcome ?? null,
-                    proved: result ? result.objections.length === 0 : null,
-                  }
-                : null,
-            },
-          ];
-        }),
-    }));
+    const told = (c: Control, visit: string): Sent<VisitAnswer['controls'][number]> => {
+      const job = jobs.find((j) => j.visitId === visit && j.controlId === c.id);
+      const result = results.find((r) => r.jobId === job?.id);
+      return {
+        id: c.id,
+        name: c.name,
+        family: c.family,
+        available: familyExists(c.family),
+        equipment: c.equipment?.name ?? '',
+        story: c.story,
+        job: job
+          ? {
+              id: job.id,
+              signedAt: job.signedAt,
+              outcome: result?.outcome ?? null,
+              proved: result ? result.objections.length === 0 : null,
+            }
+          : null,
+      };
+    };
+    return visits.flatMap(({ id, day, purpose, site, technician }) => {
+      if (!site) return [];
+      const here = links
+        .filter((l) => l.visitId === id)
+        .map((l) => controls.find((c) => c.id === l.controlId));
+      return {
+        id,
+        day,
+        purpose,
+        site: { id: site.id, name: site.name, altitude_m: site.altitudeM },
+        technician: technician?.name ?? null,
+        controls: here.flatMap((c) => (c ? told(c, id) : [])),
+      };
+    });
   }
 }

@@ -4,16 +4,19 @@ import { request, type Answer } from './http.ts';
 import type {
   Control,
   FirmGauge,
+  GaugeForm,
   GaugeHistory,
   JobInfo,
   KeptTrace,
   Me,
   Page,
   Problem,
+  Saved,
   Seal,
+  SignInForm,
   Site,
   Visit,
-} from './types.ts';
+} from '@firm-needle/contract';
 
 interface Ask {
   readonly method?: string;
@@ -50,7 +53,7 @@ export const api = createApi({
   tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job', 'Trace'],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
-    signIn: build.mutation<Me, { login: string; password: string }>({
+    signIn: build.mutation<Me, SignInForm>({
       query: (body) => ({ method: 'POST', path: '/auth/sign-in', body }),
     }),
     visits: build.query<Page<Visit>, void>({
@@ -70,11 +73,11 @@ export const api = createApi({
       query: (id) => ({ path: `/gauges/${id}` }),
       providesTags: ['Gauge'],
     }),
-    saveGauge: build.mutation<{ id: string }, { id: string; body: unknown }>({
+    saveGauge: build.mutation<Saved, { id: string; body: GaugeForm }>({
       query: ({ id, body }) => ({ method: 'PUT', path: `/gauges/${id}`, body }),
       invalidatesTags: ['Gauge'],
     }),
-    gaugeControl: build.mutation<{ id: string }, string>({
+    gaugeControl: build.mutation<Saved, string>({
       query: (id) => ({ method: 'POST', path: `/gauges/${id}/control` }),
       invalidatesTags: ['Gauge'],
     }),

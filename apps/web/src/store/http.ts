@@ -1,4 +1,4 @@
-import type { Problem } from './types.ts';
+import type { Problem } from '@firm-needle/contract';
 
 export type Answer<T> =
   { readonly ok: true; readonly data: T } | { readonly ok: false; readonly problem: Problem };

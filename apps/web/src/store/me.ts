@@ -1,5 +1,5 @@
 import { createContext, use } from 'react';
-import type { Me } from './types.ts';
+import type { Me } from '@firm-needle/contract';
 
 export const MeContext = createContext<Me | undefined>(undefined);
 

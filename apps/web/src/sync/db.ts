@@ -1,6 +1,6 @@
 import type { JobEvent } from '@firm-needle/core/procedure';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { Problem } from '../store/types.ts';
+import type { Problem } from '@firm-needle/contract';
 
 /** An event as this device keeps it. `local` is the order it came here in; `seq` the server's place, once it has one. */
 export interface KeptEvent {

@@ -1,3 +1,4 @@
+import type { EventsPage } from '@firm-needle/contract';
 import {
   JobLog,
   PAYLOAD_VERSION,
@@ -9,11 +10,6 @@ import { v7 as uuid } from 'uuid';
 import { request } from '../store/http.ts';
 import { deviceId, withDb, type KeptEvent } from './db.ts';
 import { outbox } from './outbox.ts';
-
-interface EventsPage {
-  readonly items: readonly { readonly seq: number; readonly event: JobEvent }[];
-  readonly next: number | null;
-}
 
 const channel = new BroadcastChannel('firm-needle-jobs');
 
@@ -93,42 +89,62 @@ export class JobSession {
   }
 
   /**
-   * Append one event: it is on the disk of this device before the promise resolves.
+   * Append entries, all or none: they are on the disk of this device before the promise resolves.
+   * @returns the newest of them
    * @throws NotKept with words for the screen; nothing was entered then
    */
-  async append(body: JobBody): Promise<JobEvent> {
-    const event: JobEvent = {
-      id: uuid(),
-      job: this.job,
-      version: PAYLOAD_VERSION,
-      after: this.log.events.at(-1)?.id ?? null,
-      device: deviceId(),
-      author: this.user,
-      wall: new Date().toISOString(),
-      mono: Math.round(performance.timeOrigin + performance.now()),
-      body,
-    };
-    const bytes = new TextEncoder().encode(JSON.stringify(event)).length;
-    if (bytes > MOST_EVENT_BYTES)
-      throw new NotKept(
-        `That is ${Math.round(bytes / 1024)} kB; an entry holds at most ${MOST_EVENT_BYTES / 1024} kB. Shorten it.`,
-      );
-    await this.oneByOne(async () => {
+  async append(first: JobBody, ...more: readonly JobBody[]): Promise<JobEvent> {
+    const newest = await this.oneByOne(async () => {
+      const events = this.chained([first, ...more]);
       try {
         await withDb(async (db) => {
           const tx = db.transaction('events', 'readwrite', { durability: 'strict' });
-          await tx.store.add({ id: event.id, job: this.job, user: this.user, seq: null, sent: 0, event });
+          try {
+            for (const event of events)
+              await tx.store.add({ id: event.id, job: this.job, user: this.user, seq: null, sent: 0, event });
+          } catch (error) {
+            // What went in before it would be kept else.
+            tx.abort();
+            await tx.done.catch(() => undefined);
+            throw error;
+          }
           await tx.done;
         });
       } catch (error) {
         throw new NotKept(wordsFor(error), { cause: error });
       }
-      this.log.append(event);
+      for (const event of events) this.log.append(event);
+      return events.at(-1);
     });
     this.changed();
     channel.postMessage(this.job);
     outbox.kick();
-    return event;
+    return newest as JobEvent;
+  }
+
+  /** Entries as the events that follow what the log has. */
+  private chained(bodies: readonly JobBody[]): readonly JobEvent[] {
+    let after = this.log.events.at(-1)?.id ?? null;
+    return bodies.map((body) => {
+      const event: JobEvent = {
+        id: uuid(),
+        job: this.job,
+        version: PAYLOAD_VERSION,
+        after,
+        device: deviceId(),
+        author: this.user,
+        wall: new Date().toISOString(),
+        mono: Math.round(performance.timeOrigin + performance.now()),
+        body,
+      };
+      const bytes = new TextEncoder().encode(JSON.stringify(event)).length;
+      if (bytes > MOST_EVENT_BYTES)
+        throw new NotKept(
+          `That is ${Math.round(bytes / 1024)} kB; an entry holds at most ${MOST_EVENT_BYTES / 1024} kB. Shorten it.`,
+        );
+      after = event.id;
+      return event;
+    });
   }
 
   /**

@@ -1,6 +1,6 @@
 import type { JobEvent } from '@firm-needle/core/procedure';
 import { request, type Answer } from '../store/http.ts';
-import type { Problem } from '../store/types.ts';
+import type { Problem } from '@firm-needle/contract';
 import { withDb, type KeptEvent, type KeptPut } from './db.ts';
 
 export interface OutboxState {

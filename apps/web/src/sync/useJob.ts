@@ -1,5 +1,13 @@
 import type { Family } from '@firm-needle/core/family';
-import { checkOf, FoldedJob, offer, type Offer } from '@firm-needle/core/procedure';
+import { together } from '@firm-needle/core/entries';
+import {
+  checkOf,
+  FoldedJob,
+  offer,
+  type JobEvent,
+  type Offer,
+  type WalkItem,
+} from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';
@@ -11,6 +19,10 @@ export interface OpenJob {
   readonly family: Family;
   readonly view: FoldedJob;
   readonly offered: Offer;
+  /** What one press answers: the step at hand, and the confirmations that join it. */
+  readonly together: readonly WalkItem[];
+  /** The cautions that stand at them. */
+  readonly cautions: readonly string[];
 }
 
 const RECHECK_MS = 60000;
@@ -39,7 +51,20 @@ export function jobNow(session: JobSession, family: Family): OpenJob | undefined
   const { state } = session.log;
   if (!state.started || state.started.body.family !== family.meta.id) return undefined;
   const view = new FoldedJob(family, state, { wall: new Date().toISOString(), device: deviceId() });
-  return { session, family, view, offered: offer(family.procedure(view.plan), view) };
+  const offered = offer(family.procedure(view.plan), view);
+  return { session, ...openAt(family, session.log.events, view, offered) };
+}
+
+/** What the screens are told of what is offered: what one press answers, and the cautions that stand there. */
+export function openAt(
+  family: Family,
+  events: readonly JobEvent[],
+  view: FoldedJob,
+  offered: Offer,
+): Omit<OpenJob, 'session'> {
+  const all = together(family, events, view, offered);
+  const cautions = [...new Set(all.flatMap((i) => i.step.cautions ?? []))];
+  return { family, view, offered, together: all, cautions };
 }
 
 /** Open a job on this device. `missing` once everything was asked and the job is not to be had. */

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { ReactNode } from 'react';
-import type { Problem } from '../store/types.ts';
+import type { Problem } from '@firm-needle/contract';
 
 export function Loading({ what }: { what: string }) {
   return (

@@ -41,6 +41,8 @@ export interface ConfirmStep extends Face {
   readonly kind: 'confirm';
   /** Words of the button. */
   readonly act?: string;
+  /** One press may answer for it together with the confirmation just before it: both are in one look, or one walk of the hand. */
+  readonly joins?: boolean;
 }
 export interface NoteStep extends Face {
   readonly kind: 'note';

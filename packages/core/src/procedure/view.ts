@@ -42,7 +42,8 @@ export class FoldedJob implements JobView {
   constructor(
     readonly rules: JobRules,
     readonly state: JobState,
-    private readonly now?: Now,
+    /** When it is looked at, and on which device: facts lapse. */
+    readonly now?: Now,
   ) {
     if (!state.started) throw new Error('A job is viewed only once it was started.');
     this.started = state.started.body;

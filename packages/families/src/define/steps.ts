@@ -47,7 +47,12 @@ export type AnswersOf<N extends Names> = Readonly<Record<string, AnswerOf<N>>>;
 
 /** The steps of a family. A key is stable for ever: it stands in every log. */
 export interface Steps<N extends Names> {
-  confirm(key: string, title: string, say: Words, face?: FaceOf<N> & { readonly act?: string }): ConfirmStep;
+  confirm(
+    key: string,
+    title: string,
+    say: Words,
+    face?: FaceOf<N> & Pick<ConfirmStep, 'act' | 'joins'>,
+  ): ConfirmStep;
   zero(
     key: string,
     slot: N['slot'],

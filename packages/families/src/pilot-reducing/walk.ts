@@ -153,6 +153,7 @@ export const walk = standard(parts, {
       'cocks',
       'Cocks open',
       'Open the isolating cocks of the pilot circuit. Mark the pilot screw and loosen its lock nut.',
+      { joins: true },
     ),
     s.confirm(
       'bleed',

@@ -137,6 +137,7 @@ export const isolate = (key: string, deadAt: string, then: readonly Node[] = [])
       {
         kind: 'confirm',
         key: `${key}-drain`,
+        joins: true,
         title: 'Drain to zero',
         say: 'Open the drain and wait until the water gauge reads zero. Leave it open.',
         why: 'With water pressure left, the air gauge reads the water and not the charge.',
@@ -216,6 +217,7 @@ export const powerOn = (key: string): readonly Node[] => [
       {
         kind: 'confirm',
         key: `${key}-drain-shut`,
+        joins: true,
         title: 'Drain closed',
         say: 'Close the drain valve.',
         sets: { drain: 'closed' },
@@ -229,6 +231,7 @@ export const powerOn = (key: string): readonly Node[] => [
       {
         kind: 'confirm',
         key: `${key}-power`,
+        joins: true,
         title: 'Power on',
         say: 'Stand clear, take the lock off and put the power on.',
         needs: { drain: 'closed' },

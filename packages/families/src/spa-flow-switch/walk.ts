@@ -331,6 +331,7 @@ export const walk = (plan: Plan): Procedure => ({
       needs: { lead: 'on' },
       sets: { power: 'on' },
       hands: { power: 1, pump: 1 },
+      joins: true,
     }),
     s.observe(
       'heats',

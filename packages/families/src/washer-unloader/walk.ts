@@ -159,6 +159,7 @@ export const walk = standard(parts, {
     ),
     s.confirm('gauge-off', 'Gauge off, port plugged', 'Take the gauge off and plug its port.', {
       needs: { engine: 'off' },
+      joins: true,
     }),
   ],
 });

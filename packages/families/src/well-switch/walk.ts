@@ -178,6 +178,7 @@ const work: Node = until(now.settled, [
       (j) => j.state.turns.every((t) => t.body.adjuster === 'air'),
       [
         s.confirm('mark', 'Mark the nut', 'Mark the nut and its stud, so that it can be put back as found.', {
+          joins: true,
           tools: ['marker'],
         }),
       ],
@@ -271,7 +272,7 @@ const restore: Node[] = [
       }),
     ],
   ),
-  s.confirm('end-tag', 'Tag written', 'Write the settings and the date inside the cover.'),
+  s.confirm('end-tag', 'Tag written', 'Write the settings and the date inside the cover.', { joins: true }),
 ];
 
 export const walk: Procedure = { body: [...openings, ...asFound, decide, work], restore };

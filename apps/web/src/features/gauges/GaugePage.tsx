@@ -7,7 +7,7 @@ import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useGaugeControlMutation, useGaugeQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
-import type { GaugeHistory } from '../../store/types.ts';
+import type { GaugeHistory } from '@firm-needle/contract';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
 import { KIND, STANDING } from './words.ts';

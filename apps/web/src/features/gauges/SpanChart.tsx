@@ -11,7 +11,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { GaugeHistory } from '../../store/types.ts';
+import type { GaugeHistory } from '@firm-needle/contract';
 
 interface Row {
   readonly at: number;

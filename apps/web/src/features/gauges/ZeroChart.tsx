@@ -10,7 +10,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { GaugeHistory } from '../../store/types.ts';
+import type { GaugeHistory } from '@firm-needle/contract';
 
 /** The gauge's zeros over time, between the lines beyond which it is unfit. */
 export default function ZeroChart({ gauge }: { gauge: GaugeHistory }) {

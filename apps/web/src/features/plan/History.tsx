@@ -2,7 +2,7 @@ import { outcomesOf, type Family } from '@firm-needle/core/family';
 import { show } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import { Link } from 'react-router';
-import type { Control } from '../../store/types.ts';
+import type { Control } from '@firm-needle/contract';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** As many settings as a table beside the ladder has room for. */

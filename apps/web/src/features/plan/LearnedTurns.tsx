@@ -12,7 +12,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { Control } from '../../store/types.ts';
+import type { Control } from '@firm-needle/contract';
 
 /** What earlier visits taught about this device: each move of a screw, and what one turn of it does here. */
 export default function LearnedTurns({ family, control }: { family: Family; control: Control }) {

@@ -15,7 +15,7 @@ import { useControlQuery, useGaugesQuery } from '../../store/api.ts';
 import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
-import type { Control } from '../../store/types.ts';
+import type { Control } from '@firm-needle/contract';
 import { withDb } from '../../sync/db.ts';
 import { JobSession, NotKept } from '../../sync/jobSession.ts';
 import { outbox } from '../../sync/outbox.ts';

@@ -2,7 +2,7 @@ import { ambientOf } from '@firm-needle/core/family';
 import { parseQuantity, show } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
 import { useState } from 'react';
-import type { SiteRef } from '../../store/types.ts';
+import type { SiteRef } from '@firm-needle/contract';
 
 /** How the gauges hang and what the air weighs on the day: typed before a job, kept with it. */
 export interface Circumstances {

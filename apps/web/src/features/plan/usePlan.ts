@@ -13,7 +13,7 @@ import type { Finding, Plan } from '@firm-needle/core/procedure';
 import { ambientAt, type AbsolutePressure } from '@firm-needle/core/quantity';
 import { expectOk, type Refusal } from '@firm-needle/core/result';
 import { useMemo, useState } from 'react';
-import type { Control } from '../../store/types.ts';
+import type { Control } from '@firm-needle/contract';
 
 /** A plan being made: its draft, what follows from it, and what was refused. */
 export interface Planning {

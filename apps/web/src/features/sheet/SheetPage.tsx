@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { useParams, Link } from 'react-router';
 import { useJobQuery, useSealQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
-import type { JobInfo } from '../../store/types.ts';
+import type { JobInfo } from '@firm-needle/contract';
 import { outbox } from '../../sync/outbox.ts';
 import { useJob, type OpenJob } from '../../sync/useJob.ts';
 import { Failed, Loading } from '../../ui/States.tsx';

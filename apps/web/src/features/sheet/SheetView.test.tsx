@@ -92,7 +92,13 @@ describe('sheet', () => {
       <SheetDocument
         family={job.family}
         job={job.view}
-        seal={{ whole: true, head: 'ab'.repeat(32), length: 10, fingerprint: 'abab abab abab abab' }}
+        seal={{
+          whole: true,
+          head: 'ab'.repeat(32),
+          length: 10,
+          signedAt: null,
+          fingerprint: 'abab abab abab abab',
+        }}
         organisation="A Firm"
         frozen={frozen}
         objections={['Cut-in is due.']}
@@ -111,7 +117,7 @@ describe('sheet', () => {
       <SheetDocument
         family={job.family}
         job={job.view}
-        seal={{ whole: false, at: 4, because: 'Event 4 is missing.', fingerprint: '' }}
+        seal={{ whole: false, signedAt: null, at: 4, because: 'Event 4 is missing.', fingerprint: '' }}
         organisation="A Firm"
       />,
     );

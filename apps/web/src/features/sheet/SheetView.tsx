@@ -10,7 +10,7 @@ import { fingerprint } from '@firm-needle/core/formats';
 import type { JobView, Outcome } from '@firm-needle/core/procedure';
 import { show, showInterval, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
-import type { Seal } from '../../store/types.ts';
+import type { Seal } from '@firm-needle/contract';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
 import './sheet.css';
 

@@ -5,7 +5,7 @@ import SearchIcon from '@mui/icons-material/Search';
 import { format, parseISO } from 'date-fns';
 import { Link, useSearchParams } from 'react-router';
 import { useSitesQuery } from '../../store/api.ts';
-import type { Site } from '../../store/types.ts';
+import type { Site } from '@firm-needle/contract';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import './sites.css';
 

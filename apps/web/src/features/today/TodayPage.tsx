@@ -7,7 +7,7 @@ import { Link } from 'react-router';
 import { api, useVisitsQuery } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
 import { request } from '../../store/http.ts';
-import type { JobInfo, Visit, VisitControl } from '../../store/types.ts';
+import type { JobInfo, Visit, VisitControl } from '@firm-needle/contract';
 import { useJobsHere, type JobHere } from '../../sync/jobsHere.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { useVisitGauges } from './useVisitGauges.ts';
@@ -81,7 +81,7 @@ function VisitCard({
       <header>
         <h2>{visit.site.name}</h2>
         <span className="soft">
-          {format(parseISO(visit.day), 'd MMM')} · {visit.technician} ·{' '}
+          {format(parseISO(visit.day), 'd MMM')} · {visit.technician ?? 'nobody yet'} ·{' '}
           {visit.site.altitude_m.toLocaleString('en').replace(',', '\u202f')} m
         </span>
         {visit.purpose && <p>{visit.purpose}</p>}

@@ -4,7 +4,7 @@ import { format } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { api, useGaugesQuery } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
-import type { Visit } from '../../store/types.ts';
+import type { Visit } from '@firm-needle/contract';
 
 /** The gauges that a visit asks for: which of the firm's to take, for how many places, and what must be borrowed. */
 export interface VisitGauges {

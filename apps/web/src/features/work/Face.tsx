@@ -72,10 +72,9 @@ export function Face({ job, live, actions, held, apart = false, onStop }: Props)
   }
   const missing = offered.missing[0];
   if (missing) return <MissingFace key={`${key} ${missing.fact}`} {...face} missing={missing} />;
-  const { step } = item;
   return (
     <>
-      {!apart && <Cautions all={family.cautions} keys={step.cautions} />}
+      {!apart && <Cautions all={family.cautions} keys={job.cautions} />}
       <StepFace key={key} {...face} item={item} onStop={onStop} />
     </>
   );

@@ -296,7 +296,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
     }
     return undefined;
   }, [family, view, step]);
-  const many = (step?.cautions?.length ?? 0) > 2 && !blocked;
+  const many = job.cautions.length > 2 && !blocked;
   const typing = !live && step?.kind === 'read' && !blocked && !held;
   const zero = view.zero(slot)?.offset ?? 0;
   return (
@@ -304,7 +304,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
       {!wide && live && !many && <LiveNeedle live={live} gauge={gauge} zero={zero} />}
       {many ? (
         <div className="centre-cautions">
-          <Cautions all={family.cautions} keys={step?.cautions} />
+          <Cautions all={family.cautions} keys={job.cautions} />
         </div>
       ) : (
         !(typing && !wide) && (

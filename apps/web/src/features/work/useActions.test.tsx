@@ -145,6 +145,42 @@ describe('a step that is skipped', () => {
 
 const ZERO = { text: '0', unit: 'psi', value: 0 };
 
+describe('one press for several steps', () => {
+  const pair = (): readonly WalkItem[] => {
+    const one = item();
+    return [one, { ...one, step: { ...one.step, key: 'mark', sets: undefined } }];
+  };
+
+  it('is an entry a step, chained in their order', async () => {
+    const { result } = hands();
+    expect(await act(() => result.current.allDone(pair()))).toBe(true);
+    const [, first, second] = session.log.events;
+    expect([first, second].map((e) => e && 'at' in e.body && e.body.at.key)).toEqual(['cautions', 'mark']);
+    expect(second?.after).toBe(first?.id);
+    expect(session.log.state.aside).toEqual([]);
+  });
+
+  it('keeps all of them or none', async () => {
+    const { result } = hands();
+    let adds = 0;
+    const real = IDBObjectStore.prototype.add;
+    const spoil = jest.spyOn(IDBObjectStore.prototype, 'add').mockImplementation(function (
+      this: IDBObjectStore,
+      v,
+    ) {
+      if (++adds === 2) throw new DOMException('full', 'QuotaExceededError');
+      return real.call(this, v);
+    });
+    expect(await act(() => result.current.allDone(pair()))).toBe(false);
+    expect(result.current.trouble?.kind).toBe('not-kept');
+    spoil.mockRestore();
+    expect(kinds()).toEqual(['started']);
+    expect(await (await deviceDb()).count('events')).toBe(1);
+    expect(await act(() => result.current.allDone(pair()))).toBe(true);
+    expect(kinds()).toEqual(['started', 'done', 'done']);
+  });
+});
+
 describe('what cannot be kept', () => {
   it('is said, entered nowhere, and entered once there is room', async () => {
     const { result } = hands();

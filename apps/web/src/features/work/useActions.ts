@@ -25,6 +25,8 @@ export interface Trouble {
 /** Everything that can be entered into a job, each as one event; resolves to whether it was kept. */
 export interface Actions {
   done(item: WalkItem, extra?: { count?: number; seconds?: number }): Promise<boolean>;
+  /** Confirmations that one press answers: an entry each, in their order. */
+  allDone(items: readonly WalkItem[]): Promise<boolean>;
   renew(missing: Missing, item: WalkItem): Promise<boolean>;
   /** A zero carried as it is, or with what the needle showed once it was set. */
   zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): Promise<boolean>;
@@ -74,9 +76,9 @@ export const lastEntry = (job: OpenJob): JobEvent | undefined => {
 export const SETTLE_MS = 250;
 
 /** What is asked for now, as one text: a press counts only for the face that it was made on. */
-export const faceOf = ({ offered, view }: Pick<OpenJob, 'offered' | 'view'>): string =>
+export const faceOf = ({ offered, together, view }: Pick<OpenJob, 'offered' | 'view' | 'together'>): string =>
   [
-    offered.now?.step.key ?? 'end',
+    together.map((i) => i.step.key).join('+') || 'end',
     offered.now?.pass ?? '',
     offered.missing[0]?.fact ?? '',
     offered.permit ?? '',
@@ -114,7 +116,10 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
     const { session, family, view } = job;
     const { holder } = view.state;
     /** @param onFace it belongs to the face on screen, and must not be entered on another */
-    const enter = async (make: () => Entry | undefined, onFace = true): Promise<boolean> => {
+    const enter = async (
+      make: () => Entry | readonly Entry[] | undefined,
+      onFace = true,
+    ): Promise<boolean> => {
       if (busy.current || (onFace && asking)) return false;
       if (onFace && performance.now() - since.current < SETTLE_MS) return false;
       busy.current = true;
@@ -130,14 +135,20 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
             return false;
           }
         }
-        const entry = make();
-        if (!entry) return false;
-        const wrong = checkOf(family)(view.state, entry.body);
-        if (wrong !== undefined) throw new NotKept(`${wrong} Nothing was entered.`);
+        const made = make();
+        if (!made) return false;
+        const all = [made].flat();
+        const [first, ...more] = all.map((e) => e.body);
+        if (!first) return false;
+        for (const { body } of all) {
+          const wrong = checkOf(family)(view.state, body);
+          if (wrong !== undefined) throw new NotKept(`${wrong} Nothing was entered.`);
+        }
         // The step that follows moves hands of its own: these come before it, a screw once it is in the record.
-        for (const [handle, value] of Object.entries(entry.hands)) live?.rig?.set(handle, value);
-        await session.append(entry.body);
-        if (entry.turned) live?.rig?.turn(entry.turned.adjuster, entry.turned.amount);
+        for (const { hands } of all)
+          for (const [handle, value] of Object.entries(hands)) live?.rig?.set(handle, value);
+        await session.append(first, ...more);
+        for (const { turned } of all) if (turned) live?.rig?.turn(turned.adjuster, turned.amount);
         setTrouble(undefined);
         return true;
       } catch (error) {
@@ -159,6 +170,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       settling: settling || asking,
       dismiss: () => setTrouble(undefined),
       done: (item, extra = {}) => enter(() => entries.done(item, { ...extra, ...time() })),
+      allDone: (items) => enter(() => items.map((item) => entries.done(item, time()))),
       renew: (missing, item) => enter(() => entries.renewed(item, missing, time())),
       gauge: (slot, gauge, reason) => enter(() => entries.changedGauge(slot, gauge, reason), false),
       zero: (item, slot, before, after) => enter(() => entries.zeroed(item, slot, before, after)),

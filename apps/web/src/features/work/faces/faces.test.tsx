@@ -37,6 +37,7 @@ const AT_THE_NUT: readonly JobBody[] = [
 function actions(): jest.Mocked<Actions> {
   const names = [
     'done',
+    'allDone',
     'renew',
     'zero',
     'read',
@@ -76,13 +77,26 @@ describe('the face of a step', () => {
     const { acts, job } = await face([]);
     expect(button(/Read and understood/)).toBeTruthy();
     press('Enter');
-    expect(acts.done.mock.calls[0]?.[0]).toBe(job.offered.now);
+    expect(acts.allDone.mock.calls[0]?.[0]).toEqual([job.offered.now]);
+  });
+
+  it('lists what one press answers, and enters all of it', async () => {
+    const { acts, job } = await face([
+      ...DRAINED,
+      { kind: 'leave', outcome: 'unfinished', reason: 'no light' },
+    ]);
+    expect(screen.getByText(/Close the drain valve/)).toBeTruthy();
+    expect(screen.getByText(/put the power on/)).toBeTruthy();
+    expect(button(/All 2 done/)).toBeTruthy();
+    press('Enter');
+    expect(acts.allDone.mock.calls[0]?.[0].map((i) => i.step.key)).toEqual(['end-drain-shut', 'end-power']);
+    expect(job.together).toHaveLength(2);
   });
 
   it('does not take Enter away from a button that has the focus', async () => {
     const { acts } = await face([]);
     fireEvent.keyDown(button(/Read and understood/), { key: 'Enter' });
-    expect(acts.done).not.toHaveBeenCalled();
+    expect(acts.allDone).not.toHaveBeenCalled();
   });
 
   it('takes a zero as carried or as set, typed where no gauge is live', async () => {
@@ -103,7 +117,7 @@ describe('the face of a step', () => {
   it('takes no key that is held down, and no Enter for what a step lacks', async () => {
     const { acts } = await face([...OPENED.slice(0, 3)]);
     act(() => void fireEvent.keyDown(document.body, { key: 'Enter', repeat: true }));
-    expect(acts.done).not.toHaveBeenCalled();
+    expect(acts.allDone).not.toHaveBeenCalled();
     cleanup();
     // Cut-in is read with the power on: nobody said so yet.
     const lacking = await face([...OPENED.slice(0, 3), done('fit-gauge', { gauge: 'fitted' })]);

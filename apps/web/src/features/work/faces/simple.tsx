@@ -11,16 +11,25 @@ import type { Live } from '../useLiveSource.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
-/** Do it, and say that it is done. */
-export function ConfirmFace({ job, item, actions, step }: FaceProps & { step: ConfirmStep }) {
-  const done = (): void => void actions.done(item);
+/** Do it, and say that it is done; what joins it is listed under it and answered by the same press. */
+export function ConfirmFace({ job, actions, step }: FaceProps & { step: ConfirmStep }) {
+  const [, ...more] = job.together;
+  const done = (): void => void actions.allDone(job.together);
   useKeys({ Enter: done });
   return (
     <>
-      <NextMoveCard move={sayStep(job.family, job.view, step)} />
+      <NextMoveCard move={sayStep(job.family, job.view, step)}>
+        {more.length > 0 && (
+          <ol className="move-more" start={2}>
+            {more.map((i) => (
+              <li key={i.step.key}>{sayStep(job.family, job.view, i.step).say}</li>
+            ))}
+          </ol>
+        )}
+      </NextMoveCard>
       <div className="acts">
         <Button className="primary" variant="contained" onClick={done}>
-          {step.act ?? 'Done'} <kbd>Enter</kbd>
+          {more.length > 0 ? `All ${more.length + 1} done` : (step.act ?? 'Done')} <kbd>Enter</kbd>
         </Button>
       </div>
     </>

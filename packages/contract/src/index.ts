@@ -1,16 +1,37 @@
+// What server and web say to each other: the server's answers must have these types to compile, and the web reads no others.
 import type { AdjusterPrior } from '@firm-needle/core/advisor';
+import type { ChainCheck } from '@firm-needle/core/formats';
 import type { Sheet, SheetRow, SheetTurn } from '@firm-needle/core/family';
-import type { FoundError, Gauge } from '@firm-needle/core/gauge';
-import type { Outcome, Plan } from '@firm-needle/core/procedure';
+import type { FoundError, Gauge, GaugeKind, Medium } from '@firm-needle/core/gauge';
+import type { JobEvent, Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
 import type { Rule } from '@firm-needle/core/verdict';
 
-/** Shapes of the API's answers. */
+/** What the server has in hand for an answer: times are still dates there, and become text on the way. */
+export type Sent<T> = T extends (infer I)[]
+  ? Sent<I>[]
+  : T extends readonly (infer I)[]
+    ? readonly Sent<I>[]
+    : T extends object
+      ? { [K in keyof T]: Sent<T[K]> }
+      : string extends T
+        ? T | Date
+        : T;
+
+/** What a list is asked for; `after` is what the page before answered as `next`. */
+export interface PageAsk {
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+export type Role = 'technician' | 'supervisor' | 'reader';
+
+/** Who is signed in. */
 export interface Me {
   readonly id: string;
   readonly login: string;
   readonly name: string;
-  readonly role: 'technician' | 'supervisor' | 'reader';
+  readonly role: Role;
   readonly permits: readonly string[];
   readonly organisation: {
     readonly id: string;
@@ -22,6 +43,7 @@ export interface Me {
 
 export interface Page<T> {
   readonly items: readonly T[];
+  /** Give back as `after` for the next page; null at the end. */
   readonly next: string | null;
 }
 
@@ -41,7 +63,9 @@ export interface VisitControl {
   readonly job: {
     readonly id: string;
     readonly signedAt: string | null;
-    readonly outcome: string | null;
+    readonly outcome: Outcome | null;
+    /** Whether the log proves what was signed; null before it is signed. */
+    readonly proved: boolean | null;
   } | null;
 }
 
@@ -50,7 +74,8 @@ export interface Visit {
   readonly day: string;
   readonly purpose: string | null;
   readonly site: SiteRef;
-  readonly technician: string;
+  /** Null while nobody is sent. */
+  readonly technician: string | null;
   readonly controls: readonly VisitControl[];
 }
 
@@ -77,7 +102,8 @@ export interface ControlJob {
   readonly openedAt: string;
   readonly signedAt: string | null;
   readonly visitId: string | null;
-  readonly outcome: string | null;
+  readonly outcome: Outcome | null;
+  readonly proved: boolean | null;
   readonly rows: readonly SheetRow[];
   readonly turns: readonly SheetTurn[];
 }
@@ -115,6 +141,8 @@ export interface JobInfo {
   /** Doubts that later checks cast on the gauges used. */
   readonly flags: readonly { readonly text: string; readonly byJob: string }[];
   readonly result: {
+    /** The newest event that it was worked out from. */
+    readonly throughSeq: number;
     readonly outcome: Outcome | null;
     /** Why the outcome that was signed is not what the log proves, by the server's own fold. */
     readonly objections: readonly string[];
@@ -123,9 +151,8 @@ export interface JobInfo {
   } | null;
 }
 
-export type Seal =
-  | { readonly whole: true; readonly head: string; readonly length: number; readonly fingerprint: string }
-  | { readonly whole: false; readonly at: number; readonly because: string; readonly fingerprint: string };
+/** Whether the chain of a job's events is whole, and what its head looks like. */
+export type Seal = ChainCheck & { readonly fingerprint: string; readonly signedAt: string | null };
 
 export type FirmGauge = Gauge & { readonly owner: string | null };
 
@@ -167,15 +194,79 @@ export interface GaugeSpan {
   readonly errors: readonly FoundError[];
 }
 
-/** A trace that the server keeps; its samples come in blocks. */
-export interface KeptTrace {
+/** A trace as lists have it. */
+export interface ListedTrace {
   readonly id: string;
   readonly name: string;
   readonly kind: string;
   readonly unit: string;
   readonly channels: readonly string[];
   readonly samples: number;
+  readonly from_s: number;
+  readonly to_s: number;
+  readonly offset_s: number;
+  readonly controlId: string | null;
+  readonly jobId: string | null;
   readonly createdAt: string;
+}
+
+/** A trace that was begun: which blocks of its samples have not come yet. */
+export interface OpenedTrace extends ListedTrace {
   readonly missing: readonly number[];
+}
+
+/** A trace that the server keeps; its samples come in blocks. */
+export interface KeptTrace extends OpenedTrace {
   readonly corrections: readonly EventCorrection[];
+}
+
+/** Something was kept under the id that was made on the device. */
+export interface Saved {
+  readonly id: string;
+}
+export interface PlanSaved extends Saved {
+  readonly version: number;
+}
+export interface JobOpened extends Saved {
+  readonly seq: number;
+}
+
+/** One stored event: its place in the chain beside the event itself. */
+export interface SequencedEvent {
+  readonly seq: number;
+  readonly hash: string;
+  readonly event: JobEvent;
+}
+export interface EventsPage {
+  readonly items: readonly SequencedEvent[];
+  readonly next: number | null;
+  /** Of the newest event. */
+  readonly seq: number;
+}
+
+/** Who signs in. */
+export interface SignInForm {
+  readonly login: string;
+  readonly password: string;
+}
+
+/** A gauge as it is entered; the server makes the gauge of it. */
+export interface GaugeForm {
+  readonly label: string;
+  readonly kind: GaugeKind;
+  readonly unit: string;
+  readonly lower: number;
+  readonly upper: number;
+  readonly division: number;
+  /** The part of a division that can be read. */
+  readonly readable: number;
+  /** A B40.100 grade, an EN 837-1 class, or percent of span with its sign: `2A`, `1.6`, `0.25 %`. */
+  readonly accuracy: string;
+  readonly medium: Medium;
+  /** Water temperature of a column, °C; the conventional column where absent. */
+  readonly column_C?: number;
+  readonly serial?: string;
+  readonly certificate?: string;
+  readonly owner?: string;
+  readonly due?: string;
 }
