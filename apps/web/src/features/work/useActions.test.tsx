@@ -155,7 +155,7 @@ describe('one press for several steps', () => {
     const { result } = hands();
     expect(await act(() => result.current.allDone(pair()))).toBe(true);
     const [, first, second] = session.log.events;
-    expect([first, second].map((e) => e && 'at' in e.body && e.body.at.key)).toEqual(['cautions', 'mark']);
+    expect([first, second].map((e) => e && 'at' in e.body && e.body.at?.key)).toEqual(['cautions', 'mark']);
     expect(second?.after).toBe(first?.id);
     expect(session.log.state.aside).toEqual([]);
   });
