@@ -1,1 +1,2 @@
 export * from './technician.js';
+export * from './wander.js';
