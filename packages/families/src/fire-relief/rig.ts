@@ -1,26 +1,17 @@
-import {
-  BaseRig,
-  hand,
-  type RigState,
-  type RigModel,
-  type RigOptions,
-  seeded,
-  spreadFactor,
-  type Random,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, hand, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
 import { isElectric, MARGIN, parts, psi, USUAL_PER_TURN } from './parts.js';
 
-const FAULTS = [
-  { id: 'small-margin', title: 'Margin too small' },
-  { id: 'set-low', title: 'Set below the system' },
-  { id: 'set-high', title: 'Set above the rating' },
-  { id: 'seat-debris', title: 'Debris in the seat' },
-  { id: 'wrong-spring', title: 'Wrong spring' },
-  { id: 'blocked-sensing', title: 'Blocked sensing line' },
-  { id: 'spring-end', title: 'Pilot at its end' },
-  { id: 'overspeed', title: 'Overspeed governor' },
-  { id: 'gauge-on-cover', title: 'Gauge on the cover' },
-] as const;
+const FAULTS = {
+  'small-margin': 'Margin too small',
+  'set-low': 'Set below the system',
+  'set-high': 'Set above the rating',
+  'seat-debris': 'Debris in the seat',
+  'wrong-spring': 'Wrong spring',
+  'blocked-sensing': 'Blocked sensing line',
+  'spring-end': 'Pilot at its end',
+  overspeed: 'Overspeed governor',
+  'gauge-on-cover': 'Gauge on the cover',
+};
 
 const NOISE = psi(0.15);
 /** A pump falls by this part of its net churn at its rated flow, with the square of the flow. */
@@ -61,19 +52,16 @@ interface Build {
 
 /** A pump curve with speed, a test header, a relief whose pilot holds the pressure upstream, and its cover. */
 class ReliefRig extends BaseRig<State> {
-  private readonly noise: Random;
-  private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   protected s: State;
 
-  constructor({ seed, device, plan, faults }: RigOptions) {
-    super();
-    const random = seeded(seed);
-    this.noise = seeded(seed ^ 0x3d4d51cb);
-    const own = seeded(device ?? seed + 0x9e37);
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+  constructor(options: RigOptions) {
+    super(options, 0x3d4d51cb);
+    const { plan } = options;
+    const { random } = this;
+    const { own } = this;
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const plate = (id: string, otherwise: number): number => plan.plate[id]?.value ?? otherwise;
     const most = plate('suctionMost', 0);
     const least = Math.min(most, plate('suctionLeast', Math.max(0, most - psi(15))));
@@ -101,8 +89,7 @@ class ReliefRig extends BaseRig<State> {
       least: has('spring-end') ? net + suction + psi(3 + 3 * random.next()) : 0,
     };
     this.zeroErrors = { system: psi(0.3) * random.normal(), suction: psi(0.12) * random.normal() };
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       turned: 0,
       raised: 0,
       speed: 0,
@@ -110,8 +97,7 @@ class ReliefRig extends BaseRig<State> {
       pressure: suction,
       highest: 0,
       handles: { gauges: 0, pump: 0, header: 0, at: has('gauge-on-cover') ? 0 : 1, sensing: 0 },
-      zeroed: {},
-    };
+    });
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -160,7 +146,7 @@ class ReliefRig extends BaseRig<State> {
       case 'trace':
         return handles['at'] === 1 ? 'upstream' : 'cover';
       case 'why-dry':
-        return this.blocked() ? 'sensing' : this.faults.has('spring-end') ? 'end' : 'none';
+        return this.blocked() ? 'sensing' : this.has('spring-end') ? 'end' : 'none';
       default:
         return '';
     }
@@ -180,7 +166,7 @@ class ReliefRig extends BaseRig<State> {
   }
 
   private blocked(): boolean {
-    return this.faults.has('blocked-sensing') && this.s.handles['sensing'] !== 1;
+    return this.has('blocked-sensing') && this.s.handles['sensing'] !== 1;
   }
 
   private sensed(): number {
@@ -191,7 +177,7 @@ class ReliefRig extends BaseRig<State> {
   private relieved(): number {
     const { travel, pressure } = this.s;
     const root = Math.sqrt(Math.max(0, pressure) / (this.build.net + this.build.suction));
-    return root * (RELIEF * travel + (this.faults.has('seat-debris') ? WEEP : 0));
+    return root * (RELIEF * travel + (this.has('seat-debris') ? WEEP : 0));
   }
 
   /** What stands at the point that the system gauge is on. */
@@ -205,7 +191,7 @@ class ReliefRig extends BaseRig<State> {
 const UP = Array.from({ length: 41 }, (_, i) => 0.0025 * i);
 const RAMP = [...UP, ...[...UP].reverse()];
 
-export const fireReliefRig: RigModel = {
+export const fireReliefRig = rigOf(parts, FAULTS, ReliefRig, {
   drives: { channel: 'pump', stop: 'Stop the pump' },
   meters: [{ channel: 'discharge', title: 'Relief outlet', shows: ['Dry', 'Running'] }],
   scenarios: [
@@ -222,8 +208,5 @@ export const fireReliefRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => ({ system: NOISE, suction: NOISE }),
-  create: (options) => new ReliefRig(options),
-};
+});

@@ -1,18 +1,18 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import { saturationPressure } from '@firm-needle/core/reckon';
-import { type Rig, type RigModel, type RigOptions, seeded, type Random } from '@firm-needle/core/rig';
+import { BaseRig, hand, rigOf, type RigOptions, type RigState } from '@firm-needle/core/rig';
 import { parts } from './parts.js';
 import { fluidOf, POINTS } from './points.js';
 import { permitted, scaleOf } from './scale.js';
 
-const FAULTS = [
-  { id: 'zero-off', title: 'Zero off' },
-  { id: 'bent-pointer', title: 'Bent pointer' },
-  { id: 'sprung-tube', title: 'Sprung tube' },
-  { id: 'sticky', title: 'Sticking movement' },
-  { id: 'air-in-hose', title: 'Air in the hose' },
-  { id: 'sun', title: 'Cylinder in the sun' },
-] as const;
+const FAULTS = {
+  'zero-off': 'Zero off',
+  'bent-pointer': 'Bent pointer',
+  'sprung-tube': 'Sprung tube',
+  sticky: 'Sticking movement',
+  'air-in-hose': 'Air in the hose',
+  sun: 'Cylinder in the sun',
+};
 
 /** The liquid of a standing cylinder follows its surroundings this slowly, s. */
 const CYLINDER_LAG_S = 1800;
@@ -27,8 +27,7 @@ const BLEED_LEAVES_AIR_IN_HOSE = 0.38;
 const AIR_PA = 14_000;
 const AIR_PA_MUCH = 75_000;
 
-interface State {
-  time: number;
+interface State extends RigState {
   /** Temperature of the liquid, K. */
   liquid: number;
   /** Partial pressure of air in the hose, Pa. */
@@ -40,18 +39,15 @@ interface State {
   played: number;
   probe: number;
   screw: number;
-  handles: Record<string, number>;
 }
 
 /** A gauge with its faults, a cylinder of refrigerant that comes to rest slowly, a hose with air in it, a hand pump, a better gauge. */
-class GaugeRig implements Rig {
-  private readonly noise: Random;
+class GaugeRig extends BaseRig<State> {
   private readonly span: number;
   private readonly lower: number;
   private readonly division: number;
   private readonly fluid: string | undefined;
   private readonly ambient: number;
-  private readonly faults: ReadonlySet<string>;
   private readonly room: number;
   private readonly zeroError: number;
   private readonly slope: number;
@@ -59,19 +55,19 @@ class GaugeRig implements Rig {
   private readonly reference: number;
   private readonly thermometer: number;
   private readonly raises: string;
-  private s: State;
+  protected s: State;
 
-  constructor({ seed, ambient, faults, plan }: RigOptions) {
-    const random = seeded(seed);
-    this.noise = seeded(seed ^ 0x2545f491);
+  constructor(options: RigOptions) {
+    super(options, 0x2545f491);
+    const { ambient, plan } = options;
+    const { random } = this;
     const scale = scaleOf(plan.plate) ?? { lower: 0, span: 1e6 };
     this.span = scale.span;
     this.lower = scale.lower;
     this.division = plan.plate['division']?.value ?? scale.span / 100;
     this.fluid = fluidOf(plan);
     this.ambient = ambient;
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const sign = random.next() < 0.5 ? -1 : 1;
     const limit = permitted(plan.plate, scale.lower + scale.span / 2) || scale.span * 0.02;
     this.room = 289 + 9 * random.next();
@@ -90,8 +86,7 @@ class GaugeRig implements Rig {
     this.reference = (clamp(0.4 * random.normal()) * 0.15 * limit) / scale.span;
     this.thermometer = 0.12 * clamp(random.normal());
     this.raises = random.next() < 0.6 ? 'clockwise' : 'counter-clockwise';
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       liquid: this.room + (has('sun') ? 6 : 0.3 * clamp(random.normal())),
       air: has('air-in-hose') ? AIR_PA_MUCH : AIR_PA,
       pressure: 0,
@@ -100,11 +95,7 @@ class GaugeRig implements Rig {
       probe: this.room,
       screw: 0,
       handles: { port: 0, valve: 0, pump: 0, place: has('sun') ? 1 : 0, probe: 0 },
-    };
-  }
-
-  get time(): number {
-    return this.s.time;
+    });
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -133,27 +124,23 @@ class GaugeRig implements Rig {
     return this.s.shown + this.zeroError + this.s.screw + noise;
   }
 
-  set(handle: string, value: number): void {
+  override set(handle: string, value: number): void {
     const { s } = this;
     if (handle === 'bleed') {
       // A moment's opening, not a place to stand.
-      if (value === 1) s.air *= this.faults.has('air-in-hose') ? BLEED_LEAVES_AIR_IN_HOSE : BLEED_LEAVES;
+      if (value === 1) s.air *= this.has('air-in-hose') ? BLEED_LEAVES_AIR_IN_HOSE : BLEED_LEAVES;
     } else if (handle === 'tap') {
       if (value === 1) s.played += (s.pressure * (1 + this.slope) - s.played) * 0.6;
     } else if (handle === 'screw') {
       if (value === 1) s.screw += this.saturated(s.liquid) - (s.shown + this.zeroError + s.screw);
-    } else s.handles[handle] = value;
+    } else super.set(handle, value);
   }
 
-  position(handle: string): number {
-    return this.s.handles[handle] ?? 0;
-  }
-
-  zero(slot: string): void {
+  override zero(slot: string): void {
     if (slot !== 'test') return;
     const wanted = -(this.zeroError + this.s.shown);
     // A pointer that is bent meets the end of its screw before it meets zero.
-    const reach = this.faults.has('bent-pointer') ? 0.25 * Math.abs(this.zeroError) : Infinity;
+    const reach = this.has('bent-pointer') ? 0.25 * Math.abs(this.zeroError) : Infinity;
     this.s.screw = Math.max(-reach, Math.min(reach, wanted));
   }
 
@@ -162,7 +149,7 @@ class GaugeRig implements Rig {
   }
 
   answer(stepKey: string): string {
-    if (stepKey === 'tap') return this.faults.has('sticky') ? 'moves' : 'still';
+    if (stepKey === 'tap') return this.has('sticky') ? 'moves' : 'still';
     if (stepKey === 'way') return this.raises;
     return '';
   }
@@ -170,15 +157,6 @@ class GaugeRig implements Rig {
   truth(): Readonly<Record<string, number>> {
     const { screw, liquid } = this.s;
     return { zero: this.zeroError + screw, slope: this.slope, liquid, friction: this.friction };
-  }
-
-  snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles } };
-  }
-
-  restore(snapshot: unknown): void {
-    const state = snapshot as State;
-    this.s = { ...state, handles: { ...state.handles } };
   }
 
   private airTemperature(): number {
@@ -213,9 +191,7 @@ class GaugeRig implements Rig {
 const NOISE_PART = 0.02;
 const clamp = (x: number): number => Math.max(-2, Math.min(2, x));
 
-const hand = (at_s: number, handle: string, value: number) => ({ at_s, handle, value });
-
-export const gaugeCheckRig: RigModel = {
+export const gaugeCheckRig = rigOf(parts, FAULTS, GaugeRig, {
   scenarios: [
     {
       id: 'pump-up',
@@ -228,11 +204,8 @@ export const gaugeCheckRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles.filter((h) => h.positions.length > 0),
-  faults: FAULTS,
   noise: (plan: Plan) => {
     const pressure = NOISE_PART * (plan.plate['division']?.value ?? 1000);
     return { test: pressure, reference: pressure, thermometer: 0.02 };
   },
-  create: (options) => new GaugeRig(options),
-};
+});

@@ -1,23 +1,15 @@
-import {
-  BaseRig,
-  type RigState,
-  type RigModel,
-  type RigOptions,
-  seeded,
-  spreadFactor,
-  type Random,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
 
-const FAULTS = [
-  { id: 'set-low', title: 'Set too low' },
-  { id: 'trapped-air', title: 'Trapped air' },
-  { id: 'low-flow', title: 'Too little drawn' },
-  { id: 'shut-cock', title: 'Pilot cock shut' },
-  { id: 'blocked-strainer', title: 'Blocked strainer' },
-  { id: 'torn-diaphragm', title: 'Torn diaphragm' },
-  { id: 'seat-debris', title: 'Debris in the seat' },
-] as const;
+const FAULTS = {
+  'set-low': 'Set too low',
+  'trapped-air': 'Trapped air',
+  'low-flow': 'Too little drawn',
+  'shut-cock': 'Pilot cock shut',
+  'blocked-strainer': 'Blocked strainer',
+  'torn-diaphragm': 'Torn diaphragm',
+  'seat-debris': 'Debris in the seat',
+};
 
 const NOISE = psi(0.06);
 const LAG_S = 2.2;
@@ -34,8 +26,6 @@ interface State extends RigState {
 
 /** A pilot, a cover that fills through a restriction, a seat, a draw; what holds up the cover holds up the valve. */
 class ReducingRig extends BaseRig<State> {
-  private readonly noise: Random;
-  private readonly faults: ReadonlySet<string>;
   private readonly supply: number;
   private readonly perTurn: number;
   private readonly asFound: number;
@@ -44,13 +34,12 @@ class ReducingRig extends BaseRig<State> {
   private readonly noisy: boolean;
   protected s: State;
 
-  constructor({ seed, device, plan, faults }: RigOptions) {
-    super();
-    const random = seeded(seed);
-    this.noise = seeded(seed ^ 0x7f4a7c15);
-    const own = seeded(device ?? seed + 0x9e37);
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+  constructor(options: RigOptions) {
+    super(options, 0x7f4a7c15);
+    const { plan } = options;
+    const { random } = this;
+    const { own } = this;
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const target = plan.values['flowing'] ?? psi(50);
     this.supply = (plan.plate['supply']?.value ?? psi(90)) * (0.98 + 0.04 * random.next());
     this.perTurn = parts.screw('pilot').prior.perTurn * spreadFactor(own, 0.45);
@@ -60,14 +49,12 @@ class ReducingRig extends BaseRig<State> {
     this.rise = psi(3.5 + 2.5 * random.next());
     this.zeroErrors = { outlet: psi(0.15) * random.normal(), inlet: psi(0.3) * random.normal() };
     this.noisy = random.next() < 0.3;
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       p: 0,
       turned: 0,
       crept: 0,
       handles: { gauges: 0, inlet: 0, draw: 0, cocks: 0, strainer: 0, bleed: 0, closing: 0 },
-      zeroed: {},
-    };
+    });
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -78,7 +65,7 @@ class ReducingRig extends BaseRig<State> {
     const { s } = this;
     s.time += dt;
     const shut = s.handles['draw'] === 0;
-    s.crept = shut && this.faults.has('seat-debris') && s.handles['inlet'] === 1 ? s.crept + CREEP * dt : 0;
+    s.crept = shut && this.has('seat-debris') && s.handles['inlet'] === 1 ? s.crept + CREEP * dt : 0;
     s.p += ((this.target() - s.p) * dt) / (LAG_S + dt);
   }
 
@@ -110,19 +97,19 @@ class ReducingRig extends BaseRig<State> {
     if (stepKey.endsWith('lock-up')) return 'creeps';
     switch (stepKey.replace(/^(found|adjust)-why/, 'why')) {
       case 'why-hunts':
-        return this.faults.has('trapped-air') && this.s.handles['bleed'] !== 1
+        return this.has('trapped-air') && this.s.handles['bleed'] !== 1
           ? 'air'
-          : this.faults.has('low-flow') && this.s.handles['second'] !== 1
+          : this.has('low-flow') && this.s.handles['second'] !== 1
             ? 'flow'
             : 'none';
       case 'why-still':
-        return this.faults.has('shut-cock') && this.s.handles['cocks'] !== 1
+        return this.has('shut-cock') && this.s.handles['cocks'] !== 1
           ? 'cock'
-          : this.faults.has('blocked-strainer') && this.s.handles['strainer'] !== 1
+          : this.has('blocked-strainer') && this.s.handles['strainer'] !== 1
             ? 'strainer'
             : 'none';
       case 'creep':
-        return this.faults.has('seat-debris') ? 'rises' : 'stands';
+        return this.has('seat-debris') ? 'rises' : 'stands';
       case 'cycled':
         return this.noisy && (this.s.handles['closing'] ?? 0) > -0.5 ? 'hammer' : 'quiet';
       default:
@@ -139,13 +126,13 @@ class ReducingRig extends BaseRig<State> {
   private held(): boolean {
     const { handles } = this.s;
     return (
-      (this.faults.has('shut-cock') && handles['cocks'] !== 1) ||
-      (this.faults.has('blocked-strainer') && handles['strainer'] !== 1)
+      (this.has('shut-cock') && handles['cocks'] !== 1) ||
+      (this.has('blocked-strainer') && handles['strainer'] !== 1)
     );
   }
 
   private governed(): number {
-    if (this.faults.has('torn-diaphragm')) return this.supply - psi(2);
+    if (this.has('torn-diaphragm')) return this.supply - psi(2);
     return Math.max(
       0,
       Math.min(this.supply - psi(1.5), this.asFound + this.perTurn * (this.held() ? 0 : this.s.turned)),
@@ -156,15 +143,14 @@ class ReducingRig extends BaseRig<State> {
     const { inlet, draw, second, bleed } = this.s.handles;
     if (inlet !== 1) return 0;
     if (draw === 0) return Math.min(this.supply, this.governed() + this.rise + this.s.crept);
-    const swings =
-      (this.faults.has('trapped-air') && bleed !== 1) || (this.faults.has('low-flow') && second !== 1);
+    const swings = (this.has('trapped-air') && bleed !== 1) || (this.has('low-flow') && second !== 1);
     // The valve's own lag makes little of a fast swing; what is seen is as high as this.
     const swing = swings ? 5 * HUNT * Math.sin(2 * Math.PI * HUNT_HZ * this.s.time) : 0;
     return this.governed() + swing;
   }
 }
 
-export const pilotReducingRig: RigModel = {
+export const pilotReducingRig = rigOf(parts, FAULTS, ReducingRig, {
   scenarios: [
     {
       id: 'draws',
@@ -177,8 +163,5 @@ export const pilotReducingRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => ({ outlet: NOISE, inlet: NOISE }),
-  create: (options) => new ReducingRig(options),
-};
+});

@@ -1,15 +1,15 @@
-import { BaseRig, type RigState, type RigModel, type RigOptions, seeded } from '@firm-needle/core/rig';
+import { BaseRig, rigOf, type RigState, type RigOptions } from '@firm-needle/core/rig';
 import { parts } from './parts.js';
 
-const FAULTS = [
-  { id: 'dirty-filter', title: 'Dirty filter' },
-  { id: 'shut-valve', title: 'Valve nearly shut' },
-  { id: 'air-lock', title: 'Air lock' },
-  { id: 'stuck-closed', title: 'Stuck closed' },
-  { id: 'drifted-high', title: 'Drifted: opens while running' },
-  { id: 'drifted-low', title: 'Drifted: closed while off' },
-  { id: 'slow-decay', title: 'Pressure decays slowly' },
-] as const;
+const FAULTS = {
+  'dirty-filter': 'Dirty filter',
+  'shut-valve': 'Valve nearly shut',
+  'air-lock': 'Air lock',
+  'stuck-closed': 'Stuck closed',
+  'drifted-high': 'Drifted: opens while running',
+  'drifted-low': 'Drifted: closed while off',
+  'slow-decay': 'Pressure decays slowly',
+};
 
 /** Pressure of the water standing above the heater, Pa. */
 const STANDING = 600;
@@ -24,7 +24,6 @@ interface State extends RigState {
 
 /** A heater with its pump, and a switch whose spring a wheel loads: closes above one pressure, opens below a lower one. */
 class SpaRig extends BaseRig<State> {
-  private readonly faults: ReadonlySet<string>;
   private readonly low: number;
   private readonly high: number;
   private readonly decay: number;
@@ -33,13 +32,12 @@ class SpaRig extends BaseRig<State> {
   private readonly asFound: number;
   protected s: State;
 
-  constructor({ seed, device, faults }: RigOptions) {
-    super();
-    const random = seeded(seed);
-    const own = seeded(device ?? seed);
+  constructor(options: RigOptions) {
+    super(options, 0x1);
+    const { random } = this;
+    const { own } = this;
     const between = (r: typeof random, a: number, b: number): number => a + (b - a) * r.next();
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     this.low = between(random, 6500, 9000);
     this.high = this.low * between(random, 2.2, 3);
     this.decay = has('slow-decay') ? between(random, 9, 12) : between(random, 0.5, 0.8);
@@ -51,14 +49,12 @@ class SpaRig extends BaseRig<State> {
       : has('drifted-low')
         ? STANDING + this.play - between(random, 2, 6) * this.perClick
         : (this.low + STANDING + this.play) / 2;
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       p: STANDING,
       wheel: 0,
       closed: has('stuck-closed'),
       handles: { power: 1, pump: 0, filter: 0, valves: 0, prime: 0 },
-      zeroed: {},
-    };
+    });
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -71,7 +67,7 @@ class SpaRig extends BaseRig<State> {
     s.time += dt;
     const target = this.target();
     s.p += ((target - s.p) * dt) / ((target > s.p ? RISE_S : this.decay) + dt);
-    if (this.faults.has('stuck-closed')) return;
+    if (this.has('stuck-closed')) return;
     const closes = this.asFound + s.wheel * this.perClick;
     if (!s.closed && s.p >= closes) s.closed = true;
     else if (s.closed && s.p <= closes - this.play) s.closed = false;
@@ -89,11 +85,11 @@ class SpaRig extends BaseRig<State> {
     const contact = this.s.closed ? 'closed' : 'open';
     switch (stepKey) {
       case 'symptom':
-        return this.faults.has('stuck-closed') || this.faults.has('drifted-low')
+        return this.has('stuck-closed') || this.has('drifted-low')
           ? 'stopped'
-          : this.faults.size > 0
-            ? 'running'
-            : 'nothing';
+          : this.sound
+            ? 'nothing'
+            : 'running';
       case 'before':
         return 'good';
       case 'message':
@@ -101,7 +97,7 @@ class SpaRig extends BaseRig<State> {
       case 'cause':
         return this.throttled() ?? 'none';
       case 'heats':
-        return this.faults.has('stuck-closed') ? 'not' : 'runs';
+        return this.has('stuck-closed') ? 'not' : 'runs';
       default:
         return contact;
     }
@@ -120,9 +116,9 @@ class SpaRig extends BaseRig<State> {
   /** What holds the flow back, where something still does. */
   private throttled(): 'filter' | 'valve' | 'air' | undefined {
     const { handles } = this.s;
-    if (this.faults.has('dirty-filter') && handles['filter'] !== 1) return 'filter';
-    if (this.faults.has('shut-valve') && handles['valves'] !== 1) return 'valve';
-    if (this.faults.has('air-lock') && handles['prime'] !== 1) return 'air';
+    if (this.has('dirty-filter') && handles['filter'] !== 1) return 'filter';
+    if (this.has('shut-valve') && handles['valves'] !== 1) return 'valve';
+    if (this.has('air-lock') && handles['prime'] !== 1) return 'air';
     return undefined;
   }
 
@@ -139,12 +135,9 @@ class SpaRig extends BaseRig<State> {
   }
 }
 
-export const spaFlowSwitchRig: RigModel = {
+export const spaFlowSwitchRig = rigOf(parts, FAULTS, SpaRig, {
   drives: { channel: 'pump', stop: 'Switch the pump off' },
   meters: [{ channel: 'contact', title: 'Meter', shows: ['open', 'continuity'] }],
   scenarios: [],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => ({}),
-  create: (options) => new SpaRig(options),
-};
+});

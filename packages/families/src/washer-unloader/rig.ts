@@ -1,24 +1,16 @@
-import {
-  BaseRig,
-  type RigState,
-  type RigModel,
-  type RigOptions,
-  seeded,
-  spreadFactor,
-  type Random,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
 import { fullFlowPressure } from './plan.js';
 import { lossOf, parts, psi } from './parts.js';
 
-const FAULTS = [
-  { id: 'set-low', title: 'Set too low' },
-  { id: 'worn-nozzle', title: 'Worn nozzle' },
-  { id: 'slipping-belt', title: 'Slipping belt' },
-  { id: 'air-in-inlet', title: 'Air in the inlet' },
-  { id: 'leaking-check', title: 'Leaking check seat' },
-  { id: 'sticking-piston', title: 'Sticking piston' },
-  { id: 'wrong-spring', title: 'Wrong spring' },
-] as const;
+const FAULTS = {
+  'set-low': 'Set too low',
+  'worn-nozzle': 'Worn nozzle',
+  'slipping-belt': 'Slipping belt',
+  'air-in-inlet': 'Air in the inlet',
+  'leaking-check': 'Leaking check seat',
+  'sticking-piston': 'Sticking piston',
+  'wrong-spring': 'Wrong spring',
+};
 
 const NOISE = psi(6);
 const LAG_S = 0.3;
@@ -37,8 +29,6 @@ interface State extends RigState {
 
 /** A positive-displacement pump on a nozzle, its unloader on a spring, a hose that takes pressure, a check that traps it. */
 class WasherRig extends BaseRig<State> {
-  private readonly noise: Random;
-  private readonly faults: ReadonlySet<string>;
   private readonly perTurn: number;
   private readonly asFound: number;
   private readonly full: number;
@@ -48,13 +38,12 @@ class WasherRig extends BaseRig<State> {
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   protected s: State;
 
-  constructor({ seed, device, plan, faults }: RigOptions) {
-    super();
-    const random = seeded(seed);
-    this.noise = seeded(seed ^ 0x3c6ef372);
-    const own = seeded(device ?? seed + 0x9e37);
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+  constructor(options: RigOptions) {
+    super(options, 0x3c6ef372);
+    const { plan } = options;
+    const { random } = this;
+    const { own } = this;
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const head = plan.values['head'] ?? psi(2000);
     const { prior } = parts.screw('handle');
     this.perTurn = prior.perTurn * spreadFactor(own, 0.3);
@@ -75,14 +64,12 @@ class WasherRig extends BaseRig<State> {
     this.spike = has('sticking-piston') ? psi(600 + 150 * random.next()) : psi(310 + 70 * random.next());
     this.loss = lossOf(plan);
     this.zeroErrors = { test: psi(8) * random.normal() };
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       p: 0,
       turned: 0,
       bled: 0,
       handles: { engine: 0, trigger: 1, nozzle: 1 },
-      zeroed: {},
-    };
+    });
   }
 
   get channels(): Readonly<Record<string, number>> {
@@ -94,7 +81,7 @@ class WasherRig extends BaseRig<State> {
     s.time += dt;
     const trapped = s.handles['trigger'] !== 1;
     if (!trapped) s.bled = 0;
-    else if (this.faults.has('leaking-check')) s.bled = s.bled > CYCLE ? 0 : s.bled + (CYCLE / 9) * dt;
+    else if (this.has('leaking-check')) s.bled = s.bled > CYCLE ? 0 : s.bled + (CYCLE / 9) * dt;
     const target = this.target();
     // What is trapped stays when the engine stops.
     if (s.handles['engine'] !== 1 && trapped) return;
@@ -112,8 +99,8 @@ class WasherRig extends BaseRig<State> {
   answer(stepKey: string): string {
     if (stepKey.endsWith('working')) return 'hunts';
     if (stepKey.endsWith('trapped')) return 'bleeds';
-    if (stepKey === 'holds') return this.faults.has('leaking-check') ? 'falls' : 'holds';
-    if (stepKey === 'repeats') return this.faults.has('leaking-check') ? 'cycles' : 'repeats';
+    if (stepKey === 'holds') return this.has('leaking-check') ? 'falls' : 'holds';
+    if (stepKey === 'repeats') return this.has('leaking-check') ? 'cycles' : 'repeats';
     return '';
   }
 
@@ -138,14 +125,12 @@ class WasherRig extends BaseRig<State> {
     if (engine !== 1) return 0;
     if (trigger !== 1) return this.opens() + this.spike - this.s.bled;
     if (nozzle !== 1) return psi(40);
-    const swing = this.faults.has('air-in-inlet')
-      ? SWING * Math.sin(2 * Math.PI * SWING_HZ * this.s.time)
-      : 0;
+    const swing = this.has('air-in-inlet') ? SWING * Math.sin(2 * Math.PI * SWING_HZ * this.s.time) : 0;
     return Math.min(this.opens(), this.full) - this.loss + swing;
   }
 }
 
-export const washerUnloaderRig: RigModel = {
+export const washerUnloaderRig = rigOf(parts, FAULTS, WasherRig, {
   drives: { channel: 'pump', stop: 'Release the trigger' },
   scenarios: [
     {
@@ -158,8 +143,5 @@ export const washerUnloaderRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => ({ test: NOISE }),
-  create: (options) => new WasherRig(options),
-};
+});

@@ -1,26 +1,18 @@
 import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
-import {
-  BaseRig,
-  hand,
-  type RigState,
-  type RigModel,
-  type RigOptions,
-  seeded,
-  type Random,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, hand, type RigState, type RigOptions } from '@firm-needle/core/rig';
 import { CHARGE_PART, parts, psi, SWITCH_RULE_UNDER, USUAL_DROP } from './parts.js';
 
-const FAULTS = [
-  { id: 'set-low', title: 'Set point changed' },
-  { id: 'low-precharge', title: 'Waterlogged tank' },
-  { id: 'charged-as-switch', title: 'Charged by the switch’s rule' },
-  { id: 'ruptured-bladder', title: 'Ruptured bladder' },
-  { id: 'sensor-offset', title: 'Sensor off' },
-  { id: 'leak', title: 'Leak' },
-  { id: 'air-in-line', title: 'Air in the sensor line' },
-  { id: 'high-gain', title: 'Gain too high' },
-  { id: 'low-well', title: 'Low well' },
-] as const;
+const FAULTS = {
+  'set-low': 'Set point changed',
+  'low-precharge': 'Waterlogged tank',
+  'charged-as-switch': 'Charged by the switch’s rule',
+  'ruptured-bladder': 'Ruptured bladder',
+  'sensor-offset': 'Sensor off',
+  leak: 'Leak',
+  'air-in-line': 'Air in the sensor line',
+  'high-gain': 'Gain too high',
+  'low-well': 'Low well',
+};
 
 const NOISE = { system: psi(0.05), air: psi(0.03) } as const;
 /** The sensor's own lag, and with air in its line, s. */
@@ -70,18 +62,15 @@ interface Build {
 
 /** A pump whose speed a PI loop holds to one pressure, a small bladder tank, taps, and the drive's own sensor. */
 class DriveRig extends BaseRig<State> {
-  private readonly noise: Random;
-  private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   protected s: State;
 
-  constructor({ seed, plan, faults, ambient }: RigOptions) {
-    super();
-    const random = seeded(seed);
-    this.noise = seeded(seed ^ 0x2c1b3c6d);
-    this.faults = new Set(faults);
-    const has = (f: string): boolean => this.faults.has(f);
+  constructor(options: RigOptions) {
+    super(options, 0x2c1b3c6d);
+    const { plan, ambient } = options;
+    const { random } = this;
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const planned = plan.values['setPoint'] ?? psi(60);
     const charge = plan.values['precharge'] ?? CHARGE_PART * planned;
     const volume = plan.plate['tankVolume']?.value ?? 0.008;
@@ -115,8 +104,7 @@ class DriveRig extends BaseRig<State> {
         : has('charged-as-switch')
           ? planned - SWITCH_RULE_UNDER - (random.next() < 0.5 ? drop : 0) + off
           : charge + off;
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       water: 0,
       speed: 0,
       command: 0,
@@ -129,8 +117,7 @@ class DriveRig extends BaseRig<State> {
       lifted: false,
       highest: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0, bleed: 0 },
-      zeroed: {},
-    };
+    });
     this.s.water = tankWater(this.tank(), Math.max(this.s.set - psi(1), precharge + psi(0.5)));
     this.s.sensed = this.pressure() + this.build.offset;
   }
@@ -149,7 +136,7 @@ class DriveRig extends BaseRig<State> {
     const { power, house, tap, drain, bleed } = s.handles as Record<string, number>;
     s.time += dt;
     const p = this.pressure();
-    const lag = this.faults.has('air-in-line') && bleed !== 1 ? b.lag : SENSOR_S;
+    const lag = this.has('air-in-line') && bleed !== 1 ? b.lag : SENSOR_S;
     s.sensed += ((p + b.offset - s.sensed) * dt) / (lag + dt);
     if (power !== 1) {
       s.command = 0;
@@ -173,7 +160,7 @@ class DriveRig extends BaseRig<State> {
     if (s.idle_s > SLEEP_AFTER_S) s.asleep = 1;
     flow -= (house ?? 0) * (tap ?? 0) * b.most * 0.6 * root;
     flow -= (drain ?? 0) * b.most * 1.2 * root;
-    if (this.faults.has('leak')) flow -= LEAK * b.most * root;
+    if (this.has('leak')) flow -= LEAK * b.most * root;
     if (p > b.relief) s.lifted = true;
     else if (p < 0.9 * b.relief) s.lifted = false;
     if (s.lifted) flow -= b.most * 8 * Math.max(0, p / b.relief - 0.88);
@@ -205,7 +192,7 @@ class DriveRig extends BaseRig<State> {
       case 'at-most':
         return this.s.command > 0.98 ? 'yes' : 'no';
       case 'why-hunts':
-        return this.faults.has('air-in-line') && this.s.handles['bleed'] !== 1 ? 'air' : 'none';
+        return this.has('air-in-line') && this.s.handles['bleed'] !== 1 ? 'air' : 'none';
       case 'valve':
         return this.build.bladder ? 'air' : 'water';
       case 'dry-run':
@@ -261,7 +248,7 @@ class DriveRig extends BaseRig<State> {
   }
 }
 
-export const wellDriveRig: RigModel = {
+export const wellDriveRig = rigOf(parts, FAULTS, DriveRig, {
   drives: { channel: 'pump', stop: 'Stop the drive' },
   meters: [{ channel: 'asleep', title: 'Drive', shows: ['Awake', 'Asleep'] }],
   scenarios: [
@@ -291,8 +278,5 @@ export const wellDriveRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => NOISE,
-  create: (options) => new DriveRig(options),
-};
+});

@@ -1,27 +1,18 @@
 import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
-import {
-  BaseRig,
-  hand,
-  type RigState,
-  type RigModel,
-  type RigOptions,
-  seeded,
-  spreadFactor,
-  type Random,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, hand, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
 
-const FAULTS = [
-  { id: 'low-precharge', title: 'Low precharge' },
-  { id: 'ruptured-bladder', title: 'Ruptured bladder' },
-  { id: 'drifted-switch', title: 'Drifted switch' },
-  { id: 'narrowed-differential', title: 'Narrowed differential' },
-  { id: 'blocked-tube', title: 'Blocked sensing tube' },
-  { id: 'welded-contacts', title: 'Welded contacts' },
-  { id: 'low-well', title: 'Low well' },
-  { id: 'leaking-check-valve', title: 'Leaking check valve' },
-  { id: 'gauge-zero-off', title: 'Water gauge zero off' },
-] as const;
+const FAULTS = {
+  'low-precharge': 'Low precharge',
+  'ruptured-bladder': 'Ruptured bladder',
+  'drifted-switch': 'Drifted switch',
+  'narrowed-differential': 'Narrowed differential',
+  'blocked-tube': 'Blocked sensing tube',
+  'welded-contacts': 'Welded contacts',
+  'low-well': 'Low well',
+  'leaking-check-valve': 'Leaking check valve',
+  'gauge-zero-off': 'Water gauge zero off',
+};
 
 const NOISE = { system: psi(0.05), air: psi(0.03) } as const;
 const LAG_S = 0.12;
@@ -59,21 +50,14 @@ interface Build {
 
 /** A borehole pump, its tank (Boyle), pressure switch with hysteresis and lag, relief valve, house draw and leak. */
 class WellRig extends BaseRig<State> {
-  private readonly random: Random;
-  private readonly noise: Random;
-  private readonly faults: ReadonlySet<string>;
   private readonly build: Build;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   protected s: State;
 
   constructor(options: RigOptions) {
-    super();
-    this.random = seeded(options.seed);
-    this.noise = seeded(options.seed ^ 0x5bd1e995);
-    const device = seeded(options.device ?? options.seed + 0x9e37);
-    this.faults = new Set(options.faults);
+    super(options, 0x5bd1e995);
     const { values, plate } = options.plan;
-    const has = (f: string): boolean => this.faults.has(f);
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const planned = {
       cutIn: values['cutIn'] ?? psi(40),
       cutOut: values['cutOut'] ?? psi(60),
@@ -82,7 +66,7 @@ class WellRig extends BaseRig<State> {
     const relief = plate['relief']?.value ?? psi(75);
     const draw = (id: string): number => {
       const prior = parts.adjusters.find((a) => a.id === id)?.prior;
-      return prior ? prior.perTurn * spreadFactor(device, Math.min(prior.spread, 0.45)) : 0;
+      return prior ? prior.perTurn * spreadFactor(this.own, Math.min(prior.spread, 0.45)) : 0;
     };
     const perTurn = { range: draw('range'), differential: draw('differential') };
     const offset = has('drifted-switch')
@@ -116,8 +100,7 @@ class WellRig extends BaseRig<State> {
       air: psi(0.08 * this.random.normal()),
     };
     const cutOut = planned.cutOut + offset - narrow;
-    this.s = {
-      time: 0,
+    this.s = this.begin({
       water: 0,
       sensed: 0,
       contact: 0,
@@ -130,8 +113,7 @@ class WellRig extends BaseRig<State> {
       jitterIn: 0,
       jitterOut: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
-      zeroed: {},
-    };
+    });
     this.s.water = tankWater(
       this.tank(),
       Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
@@ -149,7 +131,7 @@ class WellRig extends BaseRig<State> {
     const p = this.pressure();
     s.time += dt;
     s.sensed += ((p - s.sensed) * dt) / (b.lag + dt);
-    if (this.faults.has('welded-contacts')) s.contact = 1;
+    if (this.has('welded-contacts')) s.contact = 1;
     else if (s.contact === 0 && s.sensed <= s.cutIn + s.jitterIn) {
       s.contact = 1;
       s.jitterOut = this.noise.normal() * b.jitter;
@@ -204,9 +186,9 @@ class WellRig extends BaseRig<State> {
         return this.build.bladder ? 'air' : 'water';
       case 'found-cut-out':
       case 'adjust-cut-out':
-        return this.s.lifted ? 'climbs' : this.faults.has('welded-contacts') ? 'climbs' : 'stalls';
+        return this.s.lifted ? 'climbs' : this.has('welded-contacts') ? 'climbs' : 'stalls';
       case 'found-cut-in':
-        return this.faults.has('welded-contacts') ? 'climbs' : 'no-start';
+        return this.has('welded-contacts') ? 'climbs' : 'no-start';
       default:
         return 'tight';
     }
@@ -245,7 +227,7 @@ class WellRig extends BaseRig<State> {
   }
 }
 
-export const wellSwitchRig: RigModel = {
+export const wellSwitchRig = rigOf(parts, FAULTS, WellRig, {
   drives: { channel: 'pump', stop: 'Stop the pump' },
   scenarios: [
     {
@@ -268,8 +250,5 @@ export const wellSwitchRig: RigModel = {
       ],
     },
   ],
-  handles: parts.handles,
-  faults: FAULTS,
   noise: () => NOISE,
-  create: (options) => new WellRig(options),
-};
+});
