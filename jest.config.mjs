@@ -31,6 +31,8 @@ const ESM_PACKAGES = [
   'idb',
 ];
 const common = {
+  // Tests run in a context of their own, in which a name of the language is looked up anew each time: these are asked for in every loop.
+  sandboxInjectedGlobals: ['Math', 'Number', 'Object', 'Array', 'Map', 'Set', 'WeakMap', 'Float64Array'],
   transform: { '^.+\\.(m?js|tsx?)$': swc },
   transformIgnorePatterns: [`/node_modules/(?!(${ESM_PACKAGES.join('|')})/)`],
   moduleNameMapper: {
