@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 // npm test: lint, unit, reference, API and browser tests, on a throw-away database and free ports.
 // npm test -- unit api … runs only those parts.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -79,14 +79,15 @@ async function jest(name, projects, env = {}) {
   });
 }
 
-function playwright(env) {
+async function playwright(env) {
   const out = join(scratch, 'e2e.json');
-  const r = spawnSync(bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], {
+  const child = spawn(bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], {
     cwd: ROOT,
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, ...env, FN_REPORT: out },
   });
-  if (!existsSync(out)) return broken.push(`the browser tests did not report (exit ${r.status})`);
+  const code = await new Promise((resolve) => child.once('close', resolve));
+  if (!existsSync(out)) return broken.push(`the browser tests did not report (exit ${code})`);
   const { stats } = JSON.parse(readFileSync(out, 'utf8'));
   add('browser', { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped });
 }
@@ -121,8 +122,11 @@ if (has('api') || has('e2e')) {
   // One data directory with the demo in it, made once and copied by everything that wants one.
   const data = await prepared().catch((error) => void broken.push(String(error)));
   if (data) {
-    if (has('api')) await api(data);
-    if (has('e2e')) playwright({ FN_PREPARED: data });
+    // The API tests wait for their database more than they reckon: they fit between the browsers.
+    await Promise.all([
+      has('api') ? api(data) : undefined,
+      has('e2e') ? playwright({ FN_PREPARED: data }) : undefined,
+    ]);
     rmSync(data, { recursive: true, force: true });
   }
 }
