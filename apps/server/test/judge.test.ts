@@ -411,6 +411,8 @@ describe('a plan', () => {
     ['no plate', { plate: null }, 'plan-malformed'],
     ['a variant that is none', { variant: 'x' }, 'variant-unknown'],
     ['a school that is none', { school: 'x' }, 'school-unknown'],
+    ['a choice that is none', { choices: { feeds: 'fire' } }, 'choice-unknown'],
+    ['choices that are no list of names', { choices: 7 }, 'plan-malformed'],
   ])('is refused for %s', async (_, over, code) => {
     expect((await tried(over)).body).toMatchObject({ status: 422, code });
   });

@@ -49,6 +49,13 @@ export interface Variant {
   readonly values: Readonly<Record<string, number>>;
 }
 
+/** What is chosen in a plan that is no number; the usual option first. */
+export interface PlanChoice {
+  readonly id: string;
+  readonly title: string;
+  readonly options: readonly { readonly id: string; readonly title: string }[];
+}
+
 /** The ladder's closed vocabulary. Values canonical; `scale` names an axis (default `pressure`). */
 export type LadderPart =
   | {
@@ -115,6 +122,7 @@ export interface Family extends JobRules {
   /** What a variant is to this trade: a usual pair, a kind of check. */
   readonly variantsAre: string;
   readonly schools: readonly School[];
+  readonly choices?: readonly PlanChoice[];
   readonly plate: readonly PlateParameter[];
   readonly cautions: readonly Caution[];
   readonly permits: readonly { readonly id: string; readonly title: string }[];

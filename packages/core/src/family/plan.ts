@@ -8,6 +8,7 @@ import { solve, type Given } from './relations.js';
 export interface PlanDraft {
   readonly variant: string;
   readonly school: string;
+  readonly choices?: Readonly<Record<string, string>> | undefined;
   readonly given: readonly ({ readonly setting: string } & AsTyped)[];
   readonly plate: Readonly<Record<string, AsTyped>>;
 }
@@ -24,6 +25,17 @@ export const schoolOf = (family: Family, id: string): School => {
   if (!s) throw new Error(`${family.meta.id} has no school of practice.`);
   return s;
 };
+
+/** Every choice of a family as a plan has it: what was chosen where that is an option, else the usual one; undefined where there are none. */
+const choicesOf = (family: Family, chosen: PlanDraft['choices']): PlanDraft['choices'] =>
+  family.choices?.length
+    ? Object.fromEntries(
+        family.choices.map(({ id, options }) => [
+          id,
+          options.find((o) => o.id === chosen?.[id])?.id ?? options[0]?.id ?? '',
+        ]),
+      )
+    : undefined;
 
 /** A plan that starts at a variant's usual values. */
 export const draftOf = (family: Family, variant: string, plate: Plan['plate']): PlanDraft => ({
@@ -52,11 +64,13 @@ export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
     pinned,
     [...base.filter((b) => !school.pins.includes(b.setting)), ...wanted],
   );
+  const choices = choicesOf(family, draft.choices);
   const standing = new Set(solved.given.map((g) => `${g.setting}=${g.value}`));
   return {
     version,
     variant: variant.id,
     school: school.id,
+    ...(choices ? { choices } : {}),
     given: wanted.filter((g) => standing.has(`${g.setting}=${g.value}`)),
     values: solved.values,
     limits: family.limits(solved.values, draft.plate),

@@ -35,6 +35,11 @@ export function retype(family: Family, draft: PlanDraft): Result<PlanDraft> {
     return refuse('school-unknown', `There is no school of practice "${String(draft.school)}".`, {
       where: 'school',
     });
+  if (draft.choices !== undefined && (typeof draft.choices !== 'object' || draft.choices === null))
+    return malformed;
+  for (const [id, option] of Object.entries(draft.choices ?? {}))
+    if (!family.choices?.find((c) => c.id === id)?.options.some((o) => o.id === option))
+      return refuse('choice-unknown', `There is no choice "${id}: ${String(option)}".`, { where: id });
   const given: ({ setting: string } & AsTyped)[] = [];
   for (const g of draft.given as readonly (Partial<(typeof given)[number]> | null)[]) {
     if (typeof g?.setting !== 'string') return malformed;
@@ -49,7 +54,8 @@ export function retype(family: Family, draft: PlanDraft): Result<PlanDraft> {
     if (!typed.ok) return typed;
     plate[id] = typed.value;
   }
-  return accept({ variant: draft.variant, school: draft.school, given, plate });
+  const { variant, school, choices } = draft;
+  return accept({ variant, school, ...(choices ? { choices } : {}), given, plate });
 }
 
 /** Whether a plan is what its own choices, values and plate come to: nobody may write its figures by hand. */

@@ -21,6 +21,8 @@ export interface StartInput {
   /** Why a gauge that is overdue, failed or restricted is used, by place. */
   readonly gaugeReasons?: Readonly<Record<string, string>>;
   readonly rule: Rule;
+  /** Why the control is worked on; the family's usual one where absent. */
+  readonly occasion?: string;
   readonly mode?: 'work' | 'practice';
   readonly source?: string;
   /** Learned on this device at earlier visits, by adjuster. */
@@ -86,6 +88,9 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
       ...(bad.about ? { where: bad.about } : {}),
       ...(bad.remedy ? { remedy: bad.remedy } : {}),
     });
+  const occasion = input.occasion ?? family.occasions?.[0]?.id;
+  if (occasion !== undefined && !family.occasions?.some((o) => o.id === occasion))
+    return refuse('occasion-unknown', `There is no occasion "${occasion}".`, { where: 'occasion' });
   const slots = slotsOf(family, input.plan);
   const lacking = slots.find((s) => !s.optional && !input.gauges[s.id]);
   if (lacking)
@@ -133,6 +138,7 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
     control: input.control,
     technician: input.technician,
     plan: input.plan,
+    ...(occasion === undefined ? {} : { occasion }),
     gauges: input.gauges,
     ...(input.heads_m && Object.values(input.heads_m).some((h) => h !== 0) ? { heads_m: input.heads_m } : {}),
     ...(input.gaugeReasons && Object.keys(input.gaugeReasons).length > 0

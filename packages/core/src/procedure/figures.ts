@@ -36,7 +36,7 @@ export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'l
     (r) =>
       r.body.setting === source &&
       r.body.since_s !== undefined &&
-      (when === 'found' ? r.body.at.phase === 'found' : r.order > moved),
+      (when === 'found' ? job.finds && r.body.at.phase === 'found' : r.order > moved),
   );
   if (set.length === 0) return undefined;
   const values = set.map((r) => r.body.since_s ?? 0);

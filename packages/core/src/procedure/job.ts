@@ -74,6 +74,8 @@ export interface JobView {
   /** Whether enough readings since the last movement agree. */
   proved(setting: string): boolean;
   /** The figure as found (mean of the found-phase readings) or as left (mean of the agreeing run). */
+  /** Whether what is read before anything is turned counts as found. */
+  readonly finds: boolean;
   figure(setting: string, when: 'found' | 'left'): Figure | undefined;
   limits(setting: string, when: 'found' | 'left'): Limits;
   /** Found is judged by the opening plan, left by the last. */

@@ -17,6 +17,13 @@ export interface FactDef {
   readonly hands?: Readonly<Record<string, number>>;
 }
 
+/** Why a control is worked on, and whether what is read before anything is turned counts as found there. */
+export interface Occasion {
+  readonly id: string;
+  readonly title: string;
+  readonly found: boolean;
+}
+
 /** What the job's arithmetic needs of a family. */
 export interface JobRules {
   readonly settings: readonly SettingDef[];
@@ -24,6 +31,8 @@ export interface JobRules {
   readonly adjusters: readonly AdjusterDef[];
   readonly relations: readonly Relation[];
   readonly facts: Readonly<Record<string, Readonly<Record<string, FactDef>>>>;
+  /** The usual one first; where there is none, what is read first counts as found. */
+  readonly occasions?: readonly Occasion[];
   readonly timeLimits?: readonly TimeLimit[];
   /** The way through the job under a plan. */
   procedure(plan: Plan): Procedure;

@@ -66,6 +66,11 @@ export class FoldedJob implements JobView {
     return this.started.rule;
   }
 
+  /** Whether anything was there to be found: a control that is new has only what it is left at. */
+  get finds(): boolean {
+    return this.rules.occasions?.find((o) => o.id === this.started.occasion)?.found ?? true;
+  }
+
   setting(id: string): SettingDef {
     const def = this.rules.settings.find((s) => s.id === id);
     if (!def) throw new Error(`No setting is called "${id}".`);
@@ -295,7 +300,7 @@ export class FoldedJob implements JobView {
       }
       const set =
         when === 'found'
-          ? this.readings(setting).filter((r) => r.kept.body.at.phase === 'found')
+          ? this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found')
           : this.agreeing(setting);
       const last = set[set.length - 1];
       const measured = last && this.measured(last.kept.body.slot, last.kept.order);

@@ -1,6 +1,6 @@
 import type { Family, FamilyMeta } from '@firm-needle/core/family';
 import type { Finding, JobView, Node, Outcome, Plan, Procedure } from '@firm-needle/core/procedure';
-import { gathering, type Gathering } from './gather.js';
+import { gathered, type Gathering } from './gather.js';
 import type { Names, Parts } from './parts.js';
 import type { FaceOf } from './steps.js';
 import { zeroFindings, zeroRefusals } from './zeros.js';
@@ -85,6 +85,7 @@ export interface Definition extends Omit<
   Family,
   | 'meta'
   | 'plate'
+  | 'choices'
   | 'slots'
   | 'settings'
   | 'adjusters'
@@ -125,19 +126,14 @@ export interface Recommendation {
 
 /** One definition, from which everything follows that screens, server, scripts and tests ask of a family. */
 export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>, d: Definition): Family {
-  const { plate, slots, settings, adjusters, facts, cautions } = parts;
+  const { plate, choices, slots, settings, adjusters, facts, cautions } = parts;
   const read = slots.filter((s) => !s.underTest && s.dimension !== 'temperature').map((s) => s.id);
-  const list = (gather: (found: Gathering) => void): readonly Finding[] => {
-    const found = gathering();
-    gather(found);
-    return found.out;
-  };
   const findings = (job: JobView): readonly Finding[] => [
-    ...list((found) => d.findings(job, found)),
+    ...gathered((found) => d.findings(job, found)),
     ...zeroFindings(job, read),
   ];
   const unproved = (job: JobView): readonly Finding[] => [
-    ...list((found) => d.unproved(job, found)),
+    ...gathered((found) => d.unproved(job, found)),
     ...zeroRefusals(job, read),
   ];
   const moving = new Set(adjusters.filter((a) => a.prior.moves.length > 0).map((a) => a.id));
@@ -147,7 +143,7 @@ export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>,
     if (replace) return { outcome: 'replace', because: d.replaceSays?.(replace) ?? replace.message };
     const [lacking] = unproved(job);
     if (lacking) return { outcome: 'unfinished', because: lacking.message };
-    return wasSet(job)
+    return wasSet(job) || !job.finds
       ? { outcome: 'set', because: d.ends.set }
       : { outcome: 'left-as-found', because: d.ends.left };
   };
@@ -159,13 +155,14 @@ export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>,
     ...rest,
     meta,
     plate,
+    choices,
     slots,
     settings,
     adjusters,
     facts,
     cautions,
     procedure: typeof walk === 'function' ? walk : () => walk,
-    check: (plan, ambient) => list((found) => check(plan, ambient, found)),
+    check: (plan, ambient) => gathered((found) => check(plan, ambient, found)),
     findings,
     unproved,
     recommend: recommend ? (job) => recommend(job, usual(job)) : usual,

@@ -10,6 +10,13 @@ export interface Gathering {
   lacks(code: string, about: string, message: string, remedy: string): void;
 }
 
+/** What a list of findings comes to. */
+export function gathered(gather: (found: Gathering) => void): readonly Finding[] {
+  const found = gathering();
+  gather(found);
+  return found.out;
+}
+
 /** Begins a list of findings. */
 export function gathering(): Gathering {
   const out: Finding[] = [];

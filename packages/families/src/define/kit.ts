@@ -25,6 +25,8 @@ export interface KitVariant {
   readonly name: string;
   readonly variant?: string;
   readonly school?: string;
+  readonly choices?: Readonly<Record<string, string>>;
+  readonly occasion?: string;
   readonly gauges?: Gauges;
   /** Where this variant must come to something else. */
   readonly concludes?: Readonly<Record<string, readonly Right[]>>;
@@ -102,7 +104,11 @@ export function installed(family: Family, kit: Kit, variant: KitVariant): Instal
   });
   for (const [id, text] of Object.entries(kit.given ?? {}))
     draft = give(draft, id, expectOk(typeSetting(family, id, text)));
-  const plan = makePlan(family, { ...draft, school: variant.school ?? draft.school });
+  const plan = makePlan(family, {
+    ...draft,
+    school: variant.school ?? draft.school,
+    choices: variant.choices,
+  });
   const started = expectOk(
     startJob(family, {
       plan,
@@ -112,6 +118,7 @@ export function installed(family: Family, kit: Kit, variant: KitVariant): Instal
       permits: kit.permits ?? [],
       gauges,
       rule: 'guarded',
+      ...(variant.occasion ? { occasion: variant.occasion } : {}),
     }),
   );
   return { family, plan, started, ambient: expectOk(ambientAt(BENCH_M)) };

@@ -77,3 +77,11 @@ s.confirm('g', '', '', { hands: { tap: 1 } });
 export const noSetting = read({ values: {}, plate: {} }).v.lockUp;
 // @ts-expect-error a parameter that the plate does not have
 export const noParameter = read({ values: {}, plate: {} }).plate.relief;
+const { read: choose } = defineParts({
+  ...none,
+  choices: { feeds: { title: 'Feeds', options: { use: 'In use', fire: 'Fire protection' } } },
+});
+// @ts-expect-error a choice that is not there
+export const noChoice = choose({ values: {}, plate: {} }).choice.fuel;
+// @ts-expect-error an option that the choice does not have
+export const noOption = choose({ values: {}, plate: {} }).choice.feeds === 'gas';

@@ -1,5 +1,5 @@
 // What a family is made of, named once: every id is inferred from the definition itself and checked wherever it is named again.
-import type { Caution, PlateParameter } from '@firm-needle/core/family';
+import type { Caution, PlanChoice, PlateParameter } from '@firm-needle/core/family';
 import type { Medium } from '@firm-needle/core/gauge';
 import type {
   AdjusterDef,
@@ -82,6 +82,12 @@ export interface FactSpec<Caution_ extends string, Handle extends string> {
   readonly hands?: { readonly [H in Handle]?: number };
 }
 
+/** What is chosen in a plan that is no number: option → what it is called, the usual one first. */
+export interface ChoiceSpec {
+  readonly title: string;
+  readonly options: Table<string>;
+}
+
 export type CautionSpec = Omit<Caution, 'key'>;
 export type HandleSpec = Omit<HandleDef, 'id'>;
 
@@ -94,16 +100,19 @@ export interface Names {
   readonly caution: string;
   readonly handle: string;
   readonly facts: Table<string>;
+  readonly choices: Table<string>;
 }
 
 /** A plan with the names of its family: a setting or a parameter that is not there does not compile. */
 export interface OwnPlan<N extends Names> {
   readonly v: { readonly [S in N['setting']]?: number };
   readonly plate: { readonly [P in N['plate']]?: number };
+  readonly choice: { readonly [C in keyof N['choices']]: N['choices'][C] };
 }
 
 export interface Parts<N extends Names> {
   readonly plate: readonly PlateParameter[];
+  readonly choices: readonly PlanChoice[];
   readonly slots: readonly GaugeSlot[];
   readonly settings: readonly SettingDef[];
   readonly adjusters: readonly AdjusterDef[];
@@ -113,7 +122,7 @@ export interface Parts<N extends Names> {
   /** The steps of this family, each checked against its names. */
   readonly steps: Steps<N>;
   /** A plan by the names of this family. */
-  read(plan: Pick<Plan, 'values' | 'plate'>): OwnPlan<N>;
+  read(plan: Pick<Plan, 'values' | 'plate' | 'choices'>): OwnPlan<N>;
   /** A screw of this family as the rig turns it. */
   screw(id: N['screw']): AdjusterDef;
   /** The newest figure of a setting, and whether it was ever had. */
@@ -132,6 +141,7 @@ export function defineParts<
   const Cautions extends Table<CautionSpec>,
   const Handles extends Table<HandleSpec>,
   const Facts extends Table<Table<FactSpec<NoInfer<Ids<Cautions>>, NoInfer<Ids<Handles>>>>>,
+  const Choices extends Table<ChoiceSpec> = Record<never, never>,
 >(spec: {
   readonly plate: Plate;
   readonly slots: Slots;
@@ -140,6 +150,7 @@ export function defineParts<
   readonly cautions: Cautions;
   readonly handles: Handles;
   readonly facts: Facts;
+  readonly choices?: Choices;
 }): Parts<{
   readonly plate: Ids<Plate>;
   readonly slot: Ids<Slots>;
@@ -148,10 +159,13 @@ export function defineParts<
   readonly caution: Ids<Cautions>;
   readonly handle: Ids<Handles>;
   readonly facts: { readonly [F in Ids<Facts>]: Ids<Facts[F]> };
+  readonly choices: { readonly [C in Ids<Choices>]: Ids<Choices[C]['options']> };
 }> {
   const settings = list(spec.settings).map(([id, s]) => settingOf(id, s));
   const adjusters = list(spec.screws).map(([id, s]) => adjusterOf(id, s, settings));
+  const choices = list<ChoiceSpec>(spec.choices ?? {}).map(([id, c]) => choiceOf(id, c));
   return {
+    choices,
     plate: list(spec.plate).map(([id, p]) => plateOf(id, p)),
     slots: list(spec.slots).map(([id, s]) => ({ ...s, id })),
     settings,
@@ -160,9 +174,10 @@ export function defineParts<
     cautions: list(spec.cautions).map(([key, c]) => ({ key, ...c })),
     handles: list(spec.handles).map(([id, h]) => ({ ...h, id })),
     steps: stepsFor(settings),
-    read: ({ values, plate }) => ({
+    read: ({ values, plate, choices: chosen }) => ({
       v: values as never,
       plate: Object.fromEntries(Object.entries(plate).map(([k, p]) => [k, p.value])) as never,
+      choice: Object.fromEntries(choices.map((c) => [c.id, chosen?.[c.id] ?? c.options[0]?.id])) as never,
     }),
     screw: (id) => found(adjusters, id),
     last: (job, setting) => job.readings(setting).at(-1)?.value,
@@ -176,6 +191,12 @@ function found<T extends { readonly id: string }>(all: readonly T[], id: string)
   if (!one) throw new Error(`Nothing is called "${id}".`);
   return one;
 }
+
+const choiceOf = (id: string, { title, options }: ChoiceSpec): PlanChoice => ({
+  id,
+  title,
+  options: list(options).map(([option, name]) => ({ id: option, title: name })),
+});
 
 const plateOf = (id: string, { from, to, unit, required = false, ...rest }: PlateSpec): PlateParameter => ({
   id,

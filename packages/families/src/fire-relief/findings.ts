@@ -1,5 +1,6 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
+import { impairmentStays } from '../shared/impairment.js';
 import { LEAST_MARGIN, psi } from './parts.js';
 import * as now from './state.js';
 
@@ -128,7 +129,7 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Search again, and trust neither until they agree.',
       'opening',
     );
-  if (job.state.taken.has('impaired'))
+  if (impairmentStays(job))
     add(
       'warn',
       'impaired',

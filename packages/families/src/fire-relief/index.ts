@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { FIRE_PERMIT } from '../shared/impairment.js';
 import { findings, recommend, unproved } from './findings.js';
 import { fireReliefMeta } from './meta.js';
 import { MARGIN, normalByPlate, parts } from './parts.js';
@@ -24,7 +25,7 @@ export const family = defineFamily(fireReliefMeta, parts, {
       pins: [],
     },
   ],
-  permits: [{ id: 'fire', title: 'May impair and test fire protection' }],
+  permits: [FIRE_PERMIT],
   relations: [
     { terms: { normal: 1 }, equals: 0, plus: normalByPlate, hard: true },
     { terms: { opening: 1, normal: -1, margin: -1 }, equals: 0, hard: true },

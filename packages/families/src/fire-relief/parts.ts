@@ -1,6 +1,7 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
+import { impairmentFact } from '../shared/impairment.js';
 import { defineParts } from '../define/index.js';
 import * as reckoned from './reckoned.js';
 
@@ -150,14 +151,7 @@ export const parts = defineParts({
   },
   facts: {
     cautions: { read: { title: 'Cautions read', say: 'Read the cautions.' } },
-    impairment: {
-      given: {
-        title: 'Impairment given',
-        say: 'Give the impairment notice, post the fire watch, tell authority and alarm company.',
-        cautions: ['life'],
-      },
-      lifted: { title: 'Impairment lifted', say: 'Lift the impairment.' },
-    },
+    impairment: impairmentFact('life'),
     path: {
       clear: {
         title: 'Discharge path clear',

@@ -7,8 +7,10 @@ import {
   type Plan,
   type Procedure,
 } from '@firm-needle/core/procedure';
-import { standard, type FaceOf, type NamesIn } from '../define/index.js';
+import { gathered, standard, type FaceOf, type NamesIn } from '../define/index.js';
 import { isElectric, isVariable, parts, s } from './parts.js';
+import { endImpairment, impair } from '../shared/impairment.js';
+import { unproved } from './findings.js';
 import { COARSE, FINE, pilotAt, turnsToPlan } from './reckoned.js';
 import * as now from './state.js';
 
@@ -301,12 +303,7 @@ const zero = (slot: 'system' | 'suction', title: string) => ({
 
 /** Nothing is touched before the authority knows, and nobody stands before the outlet. */
 const impaired: readonly Node[] = [
-  s.confirm(
-    'impairment',
-    'Impairment given',
-    'Impairment notice given, fire watch posted, authority and alarm company told.',
-    { cautions: ['life'], needs: { cautions: 'read' }, sets: { impairment: 'given' }, permit: 'fire' },
-  ),
+  impair('life'),
   s.confirm(
     'path',
     'Discharge path clear',
@@ -314,6 +311,13 @@ const impaired: readonly Node[] = [
     { cautions: ['discharge'], sets: { path: 'clear' } },
   ),
 ];
+
+/** Set and proved, or found right and dry. */
+const inOrder = (j: JobView): boolean =>
+  !now.hopeless(j) &&
+  (now.wasSet(j)
+    ? gathered((found) => unproved(j, found)).length === 0
+    : now.foundRight(j) && now.answer(j, 'dry-left') === 'dry');
 
 const tachometer = s.observe(
   'speed',
@@ -423,25 +427,5 @@ export const walk = (plan: Plan): Procedure =>
         { cautions: ['up'], sets: { pump: 'off' }, hands: { pump: 0, header: 0 } },
       ),
     ],
-    last: [
-      branch(
-        (j) => !now.hopeless(j),
-        [
-          s.confirm(
-            'lifted',
-            'Impairment lifted',
-            'Lift the impairment: authority, alarm company and owner told, fire watch stood down.',
-            { cautions: ['life'], sets: { impairment: 'lifted' } },
-          ),
-        ],
-        [
-          s.confirm(
-            'impaired',
-            'Impairment stays',
-            'The relief is not in order: the impairment stays. Tell owner and authority, and leave the tag on it.',
-            { cautions: ['life'] },
-          ),
-        ],
-      ),
-    ],
+    last: [endImpairment('life', 'The relief', inOrder)],
   });

@@ -1,5 +1,6 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import type { Gathering } from '../define/index.js';
+import { impairmentStays } from '../shared/impairment.js';
 import { parts, psi, read } from './parts.js';
 import * as now from './state.js';
 
@@ -48,6 +49,13 @@ export function findings(job: JobView, { add }: Gathering): void {
       'seat-leaks',
       'With nothing drawn the outlet rises on.',
       'Debris in the seat or a worn seat: clean it, then set.',
+    );
+  if (impairmentStays(job))
+    add(
+      'warn',
+      'impaired',
+      'The impairment stays: the valve is not in order.',
+      'Owner and authority were told; fire watch until it is mended.',
     );
   const rise = job.figure('rise', 'left')?.value;
   if (rise !== undefined && rise > psi(10) && !now.creeps(job))

@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { FIRE_PERMIT } from '../shared/impairment.js';
 import { findings, unproved } from './findings.js';
 import { pilotReducingMeta } from './meta.js';
 import { parts, USUAL_RISE } from './parts.js';
@@ -23,6 +24,11 @@ export const family = defineFamily(pilotReducingMeta, parts, {
   relations: [
     { terms: { lockUp: 1, flowing: -1, rise: -1 }, equals: 0, hard: true },
     { terms: { rise: 1 }, equals: USUAL_RISE, hard: false },
+  ],
+  permits: [FIRE_PERMIT],
+  occasions: [
+    { id: 'service', title: 'In service', found: true },
+    { id: 'new', title: 'New or rebuilt', found: false },
   ],
   learnsFrom,
   ceiling: 'where lock-up would reach the relief or the weakest part',

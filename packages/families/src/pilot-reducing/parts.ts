@@ -1,5 +1,6 @@
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
+import { impairmentFact } from '../shared/impairment.js';
 import { defineParts } from '../define/index.js';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
@@ -24,6 +25,9 @@ const trim = {
 } as const;
 
 export const parts = defineParts({
+  choices: {
+    feeds: { title: 'Feeds', options: { use: 'Water in use', fire: 'Fire protection' } },
+  },
   plate: {
     size: { title: 'Valve size', unit: 'in', from: 0.5, to: 36, required: true },
     supply: { title: 'Inlet pressure', unit: 'psi', from: 15, to: 600, required: true },
@@ -110,6 +114,7 @@ export const parts = defineParts({
   },
   facts: {
     cautions: { read: { title: 'Cautions read', say: 'Read the cautions.' } },
+    impairment: impairmentFact('fire'),
     flow: {
       enough: {
         title: 'Flow above the minimum',

@@ -1,6 +1,16 @@
-import { branch, until, type JobView, type Node, type Phase } from '@firm-needle/core/procedure';
-import { standard } from '../define/index.js';
-import { parts, s } from './parts.js';
+import {
+  branch,
+  until,
+  type JobView,
+  type Node,
+  type Phase,
+  type Plan,
+  type Procedure,
+} from '@firm-needle/core/procedure';
+import { gathered, standard } from '../define/index.js';
+import { endImpairment, impair } from '../shared/impairment.js';
+import { unproved } from './findings.js';
+import { parts, read, s } from './parts.js';
 import * as now from './state.js';
 
 /** The valve catches up with its pilot in this long [common practice, no source]. */
@@ -139,82 +149,89 @@ const zero = (slot: 'outlet' | 'inlet', title: string) => ({
   tools: ['two test gauges'],
 });
 
-export const walk = standard(parts, {
-  cautions: 'Read the cautions, ask what hangs on the outlet, and whether it feeds fire protection.',
-  zeros: [zero('outlet', 'Outlet gauge zero'), zero('inlet', 'Inlet gauge zero')],
-  asFound: [
-    s.confirm(
-      'speeds',
-      'Speed controls',
-      'Couplings tight. Opening speed control three turns open from shut, closing control fully open.',
-      { needs: { cautions: 'read' }, tools: ['small wrench'] },
-    ),
-    s.confirm(
-      'cocks',
-      'Cocks open',
-      'Open the isolating cocks of the pilot circuit. Mark the pilot screw and loosen its lock nut.',
-      { joins: true },
-    ),
-    s.confirm(
-      'bleed',
-      'Inlet cracked, air bled',
-      'Crack the inlet with nothing drawn. Bleed at the bonnet plug and each fitting until clear water runs; close the bleeds.',
-      {
-        why: 'Air makes the valve slow and elastic.',
-        cautions: ['stored'],
-        sets: { inlet: 'open' },
-        hands: { gauges: 1, inlet: 1, draw: 0 },
-      },
-    ),
-    flowOn('first-flow'),
-    s.read('read-inlet', 'inlet', 'Inlet', 'Read the inlet gauge with water flowing.', {
-      phase: 'found',
-      needs: { flow: 'enough' },
-    }),
-    until(
-      (j) => known(j) || now.unexplained(j),
-      [readFlowing('found-flowing', 'found', 'As found: flowing'), whyHunts('found')],
-    ),
-  ],
-  adjust: [
-    branch(
-      (j) => !hopeless(j),
-      [
-        ...readLockUp('found-lock-up', 'found', 'As found: lock-up'),
-        branch((j) => !done(j) && !hopeless(j), [flowOn('adjust-flow'), adjusting]),
-      ],
-    ),
-  ],
-  prove: [
-    branch(
-      (j) => !hopeless(j),
-      [
-        ...readLockUp('left-lock-up', 'left', 'Lock-up'),
-        s.observe(
-          'creep',
-          'Stays locked up',
-          'Watch the outlet gauge for a minute with nothing drawn.',
-          { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
-          { why: 'A rise that goes on is a seat that leaks.', seconds: 60 },
-        ),
-        branch(
-          (j) => !now.creeps(j),
-          [
-            flowOn('again-flow'),
-            readFlowing('left-flowing', 'left', 'Flowing again'),
-            ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
-            cycled,
-          ],
-        ),
-      ],
-    ),
-  ],
-  close: [
-    s.confirm(
-      'lock',
-      'Locked',
-      'Pilot lock nut tight, speed controls locked, gauges off, ports plugged, draw as the customer had it.',
-      { sets: { flow: 'shut' }, hands: { draw: 0, gauges: 0 } },
-    ),
-  ],
-});
+/** Set and proved, or found right. */
+const inOrder = (j: JobView): boolean => !hopeless(j) && gathered((found) => unproved(j, found)).length === 0;
+const feedsFire = (plan: Plan): boolean => read(plan).choice.feeds === 'fire';
+
+export const walk = (plan: Plan): Procedure =>
+  standard(parts, {
+    cautions: 'Read the cautions, and ask what hangs on the outlet.',
+    first: feedsFire(plan) ? [impair('fire')] : [],
+    last: feedsFire(plan) ? [endImpairment('fire', 'The valve', inOrder)] : [],
+    zeros: [zero('outlet', 'Outlet gauge zero'), zero('inlet', 'Inlet gauge zero')],
+    asFound: [
+      s.confirm(
+        'speeds',
+        'Speed controls',
+        'Couplings tight. Opening speed control three turns open from shut, closing control fully open.',
+        { needs: { cautions: 'read' }, tools: ['small wrench'] },
+      ),
+      s.confirm(
+        'cocks',
+        'Cocks open',
+        'Open the isolating cocks of the pilot circuit. Mark the pilot screw and loosen its lock nut.',
+        { joins: true },
+      ),
+      s.confirm(
+        'bleed',
+        'Inlet cracked, air bled',
+        'Crack the inlet with nothing drawn. Bleed at the bonnet plug and each fitting until clear water runs; close the bleeds.',
+        {
+          why: 'Air makes the valve slow and elastic.',
+          cautions: ['stored'],
+          sets: { inlet: 'open' },
+          hands: { gauges: 1, inlet: 1, draw: 0 },
+        },
+      ),
+      flowOn('first-flow'),
+      s.read('read-inlet', 'inlet', 'Inlet', 'Read the inlet gauge with water flowing.', {
+        phase: 'found',
+        needs: { flow: 'enough' },
+      }),
+      until(
+        (j) => known(j) || now.unexplained(j),
+        [readFlowing('found-flowing', 'found', 'As found: flowing'), whyHunts('found')],
+      ),
+    ],
+    adjust: [
+      branch(
+        (j) => !hopeless(j),
+        [
+          ...readLockUp('found-lock-up', 'found', 'As found: lock-up'),
+          branch((j) => !done(j) && !hopeless(j), [flowOn('adjust-flow'), adjusting]),
+        ],
+      ),
+    ],
+    prove: [
+      branch(
+        (j) => !hopeless(j),
+        [
+          ...readLockUp('left-lock-up', 'left', 'Lock-up'),
+          s.observe(
+            'creep',
+            'Stays locked up',
+            'Watch the outlet gauge for a minute with nothing drawn.',
+            { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
+            { why: 'A rise that goes on is a seat that leaks.', seconds: 60 },
+          ),
+          branch(
+            (j) => !now.creeps(j),
+            [
+              flowOn('again-flow'),
+              readFlowing('left-flowing', 'left', 'Flowing again'),
+              ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
+              cycled,
+            ],
+          ),
+        ],
+      ),
+    ],
+    close: [
+      s.confirm(
+        'lock',
+        'Locked',
+        'Pilot lock nut tight, speed controls locked, gauges off, ports plugged, draw as the customer had it.',
+        { sets: { flow: 'shut' }, hands: { draw: 0, gauges: 0 } },
+      ),
+    ],
+  });

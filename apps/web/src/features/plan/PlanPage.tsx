@@ -77,6 +77,8 @@ function Planner({
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
   const demo = me.organisation.demo;
   const [source, setSource] = useState<string>(demo ? SOURCES.rig : TYPED);
+  const occasions = family.occasions ?? [];
+  const [occasion, setOccasion] = useState(occasions[0]?.id ?? '');
   const [refused, setRefused] = useState<string>();
   // A second press while the first is being kept must not start a second job.
   const [starting, setStarting] = useState(false);
@@ -95,6 +97,7 @@ function Planner({
   const start = async (): Promise<void> => {
     const started = startJob(family, {
       plan,
+      ...(occasion ? { occasion } : {}),
       site: {
         ...control.site,
         ...(around.barometer_Pa === undefined ? {} : { barometer_Pa: around.barometer_Pa }),
@@ -211,6 +214,37 @@ function Planner({
                 </MenuItem>
               ))}
             </TextField>
+            {(family.choices ?? []).map((c) => (
+              <TextField
+                key={c.id}
+                select
+                size="small"
+                label={c.title}
+                value={plan.choices?.[c.id] ?? ''}
+                onChange={(e) => planning.choose({ choices: { ...plan.choices, [c.id]: e.target.value } })}
+              >
+                {c.options.map((o) => (
+                  <MenuItem key={o.id} value={o.id}>
+                    {o.title}
+                  </MenuItem>
+                ))}
+              </TextField>
+            ))}
+            {occasions.length > 1 && (
+              <TextField
+                select
+                size="small"
+                label="Occasion"
+                value={occasion}
+                onChange={(e) => setOccasion(e.target.value)}
+              >
+                {occasions.map((o) => (
+                  <MenuItem key={o.id} value={o.id}>
+                    {o.title}
+                  </MenuItem>
+                ))}
+              </TextField>
+            )}
           </div>
           <div className="plan-settings">
             {family.settings

@@ -28,7 +28,7 @@ export interface Planning {
   move(setting: string, value: number): void;
   type(setting: string, text: string): Refusal | undefined;
   typeOnPlate(id: string, text: string): Refusal | undefined;
-  choose(change: Partial<Pick<PlanDraft, 'variant' | 'school'>>): void;
+  choose(change: Partial<Pick<PlanDraft, 'variant' | 'school' | 'choices'>>): void;
 }
 
 /** @param barometer_Pa read on the day: it beats the altitude */

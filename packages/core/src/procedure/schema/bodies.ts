@@ -50,6 +50,8 @@ export const started = v.object({
   control: v.object({ id: word, name: word, equipment: word }),
   technician: word,
   plan: planSchema,
+  /** Why the control is worked on: in service, new. */
+  occasion: v.optional(word),
   gauges: recordOf(gaugeSchema),
   /** How far each gauge hangs below the point that is meant, m: it reads that much water too high. */
   heads_m: v.optional(recordOf(number)),

@@ -69,6 +69,8 @@ export const planSchema = v.object({
   version: v.pipe(number, v.integer('is no whole number')),
   variant: word,
   school: word,
+  /** What was chosen that is no number: what it feeds, which fuel. */
+  choices: v.optional(recordOf(word)),
   /** Settings given by a person, oldest first; the rest follow by relation. */
   given: most(v.intersect([v.object({ setting: word }), asTypedSchema]), 100),
   values: recordOf(number),
