@@ -138,3 +138,18 @@ export const written = (value: number, unit: string, step: number): AsTyped => {
   const number = Number((n * step).toFixed(6));
   return { text: String(number), unit, value: toCanonical(number, unit) };
 };
+
+/** What was chosen for a job, in words: the school of practice, the choices that are no numbers, the occasion. */
+export const choicesSaid = (
+  family: Pick<Family, 'schools' | 'choices' | 'occasions'>,
+  plan: Plan,
+  occasion: string | undefined,
+): readonly string[] =>
+  [
+    family.schools.find((s) => s.id === plan.school)?.title ?? '',
+    ...(family.choices ?? []).map((c) => {
+      const chosen = c.options.find((o) => o.id === plan.choices?.[c.id]);
+      return chosen ? `${c.title} ${chosen.title.toLowerCase()}` : '';
+    }),
+    family.occasions?.find((o) => o.id === occasion)?.title ?? '',
+  ].filter((text) => text !== '');

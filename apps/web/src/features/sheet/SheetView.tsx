@@ -1,4 +1,5 @@
 import {
+  choicesSaid,
   outcomesOf,
   sheetOf,
   type Family,
@@ -200,6 +201,7 @@ export function SheetDocument({
           <p>
             {started.site.name}, {started.site.altitude_m} m · {started.control.equipment}
           </p>
+          <p className="soft">{choicesSaid(family, job.plan, started.occasion).join(' · ')}</p>
         </div>
         <div className="sheet-outcome">
           {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}

@@ -1,4 +1,4 @@
-import { sheetOf } from '@firm-needle/core/family';
+import { choicesSaid, sheetOf } from '@firm-needle/core/family';
 import type { AsTyped } from '@firm-needle/core/procedure';
 import { show, symbolOf } from '@firm-needle/core/quantity';
 import { Link } from 'react-router';
@@ -10,7 +10,7 @@ import { Reasons, SheetTable, Turns } from '../sheet/SheetView.tsx';
 export function Side({ job }: { job: OpenJob }) {
   const { family, view } = job;
   const sheet = sheetOf(family, view);
-  const school = family.schools.find((s) => s.id === view.plan.school);
+  const chosen = choicesSaid(family, view.plan, view.started.occasion).join('. ');
   const always = family.cautions.map((c) => c.key).slice(0, 2);
   const said = family.plate
     .filter((p) => p.required || view.plan.plate[p.id])
@@ -21,7 +21,7 @@ export function Side({ job }: { job: OpenJob }) {
       <p className="eyebrow">Sheet</p>
       <h2>{view.started.control.name}</h2>
       <p className="soft side-sub">
-        {school?.title}.{said && ` ${said}.`}
+        {chosen}.{said && ` ${said}.`}
       </p>
       <SheetTable sheet={sheet} />
       {sheet.rows.some((r) => r.found?.verdict) && (

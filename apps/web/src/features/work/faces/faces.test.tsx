@@ -87,7 +87,7 @@ describe('the face of a step', () => {
     ]);
     expect(screen.getByText(/Close the drain valve/)).toBeTruthy();
     expect(screen.getByText(/put the power on/)).toBeTruthy();
-    expect(button(/All 2 done/)).toBeTruthy();
+    expect(button(/Both done/)).toBeTruthy();
     press('Enter');
     expect(acts.allDone.mock.calls[0]?.[0].map((i) => i.step.key)).toEqual(['end-drain-shut', 'end-power']);
     expect(job.together).toHaveLength(2);

@@ -29,7 +29,12 @@ export function ConfirmFace({ job, actions, step }: FaceProps & { step: ConfirmS
       </NextMoveCard>
       <div className="acts">
         <Button className="primary" variant="contained" onClick={done}>
-          {more.length > 0 ? `All ${more.length + 1} done` : (step.act ?? 'Done')} <kbd>Enter</kbd>
+          {more.length === 0
+            ? (step.act ?? 'Done')
+            : more.length === 1
+              ? 'Both done'
+              : `All ${more.length + 1} done`}{' '}
+          <kbd>Enter</kbd>
         </Button>
       </div>
     </>
