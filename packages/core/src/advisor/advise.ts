@@ -3,6 +3,8 @@ import { upperTail, within } from './normal.js';
 
 /** Chance of reaching `never` that one movement may carry. */
 export const RISK = 1e-4;
+/** A movement that leaves this part of a danger, or less, takes some of it away. */
+const LESS = 0.999;
 
 /** What one setting should become and must not reach, Pa. */
 export interface Aim {
@@ -13,6 +15,16 @@ export interface Aim {
   /** Never to be reached: relief or rating less its own tolerance. */
   readonly never: number;
 }
+
+/** A setting that is moved along: it has no limits of its own here, only what it must not reach. */
+export const openAim = (setting: string, never: number): Aim => ({
+  setting,
+  target: NaN,
+  lower: -Infinity,
+  upper: Infinity,
+  never,
+});
+const isOpen = (aim: Aim): boolean => aim.lower === -Infinity && aim.upper === Infinity;
 
 /** What a hand can do with the adjuster. */
 export interface Hand {
@@ -72,7 +84,10 @@ interface Score {
   readonly turns: number;
   readonly land: number;
   readonly miss: number;
+  /** Chance to reach any `never`, a reversed screw counted in. */
   readonly risk: number;
+  /** The same of a screw that is not reversed. */
+  readonly forward: number;
 }
 
 /** Chance to land in every band, expected miss, and chance to reach any `never`, for one movement. */
@@ -80,10 +95,12 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
   let land = 0;
   let miss = 0;
   let risk = 0;
+  let forward = 0;
   let working = 0;
   for (const c of belief.candidates) {
-    // A reversed screw is noticed from the watched first rise, not planned for: it would forbid every lowering turn.
-    if (c.weight < 1e-12 || c.hypothesis === 'reversed') continue;
+    // A reversed screw is not planned for, but it counts as a danger: before the first reading after a turn has all but ruled it
+    // out, a lowering move goes no farther than its mirror image may.
+    if (c.weight < 1e-12) continue;
     let all = 1;
     let away = 0;
     let reach = 0;
@@ -92,10 +109,11 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
       const sd = Math.sqrt(x.variance);
       all *= within(aim.lower, aim.upper, x.mean, sd);
       // What has no limits of its own is only kept from what it must not reach.
-      if (aim.lower > -Infinity || aim.upper < Infinity) away += Math.abs(x.mean - aim.target);
+      if (!isOpen(aim)) away += Math.abs(x.mean - aim.target);
       reach = Math.max(reach, upperTail((aim.never - x.mean) / sd));
     }
     risk += c.weight * reach;
+    if (c.hypothesis !== 'reversed') forward += c.weight * reach;
     if (c.hypothesis === 'works') {
       working += c.weight;
       land += c.weight * all;
@@ -103,13 +121,13 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
     }
   }
   return working > 0
-    ? { turns, land: land / working, miss: miss / working, risk }
-    : { turns, land: 0, miss: Infinity, risk };
+    ? { turns, land: land / working, miss: miss / working, risk, forward }
+    : { turns, land: 0, miss: Infinity, risk, forward };
 }
 
 /**
  * How far to turn next: the movement most likely to land every aimed setting in its band, among those a hand can do,
- * with no more than a 1 in 10 000 chance of reaching `never`.
+ * with no more than a 1 in 10 000 chance that anything it moves reaches its `never`.
  * @param standing what each setting is held to stand at (the mean of its agreeing readings), Pa; "in limits" is said of these,
  *   so that advice and sheet never differ; the belief's own estimate where it is not given
  */
@@ -124,7 +142,8 @@ export function advise(
     .filter((x) => x.index >= 0 && belief.known[x.index]);
   const { perTurn, sd: perTurnSd } = learnedGain(belief);
   const stop = (reason: StopReason, because: string): Advice => ({ stop: reason, perTurn, because });
-  if (placed.length === 0) return stop('not-read', 'Nothing that this adjuster moves has been read yet.');
+  const bounded = placed.filter(({ aim }) => !isOpen(aim));
+  if (bounded.length === 0) return stop('not-read', 'Nothing that this adjuster moves has been read yet.');
   const h = hypotheses(belief);
   if (belief.totalTurned > 0 && h.dead > 0.9)
     return stop('no-response', 'The screw turns and the reading does not follow: stop, it will not set.');
@@ -133,30 +152,37 @@ export function advise(
       'reversed',
       'The reading moves against the screw: check which screw it is and which way it was turned.',
     );
-  const now = placed.map(({ index }) => expectation(belief, index, 0));
-  if (placed.every(({ aim }, i) => inside(standing[aim.setting] ?? now[i]?.mean ?? NaN, aim)))
+  const now = bounded.map(({ index }) => expectation(belief, index, 0));
+  if (bounded.every(({ aim }, i) => inside(standing[aim.setting] ?? now[i]?.mean ?? NaN, aim)))
     return stop('in-limits', 'Every setting stands inside its limits.');
   const steps = Math.round(hand.largest / hand.quantum);
   let free: Score | undefined;
   let best: Score | undefined;
   let calmest: Score | undefined;
+  let least: Score | undefined;
   for (let i = -steps; i <= steps; i++) {
     if (i === 0) continue;
     const s = score(belief, placed, i * hand.quantum);
     if (!free || better(s, free)) free = s;
     if (s.risk <= RISK && (!best || better(s, best))) best = s;
-    if (!calmest || s.risk < calmest.risk) calmest = s;
+    if (!calmest || s.forward < calmest.forward) calmest = s;
+    // The smallest movement that a hand can make asks a screw which way it works.
+    if (Math.abs(i) === 1 && s.forward <= RISK && (!least || better(s, least))) least = s;
   }
   const still = score(belief, placed, 0);
   // It already stands where it may reach `never`: whatever takes most of that away is better than standing still.
-  if (!best && calmest && still.risk > RISK && calmest.risk < still.risk / 2) best = calmest;
+  if (!best && calmest && still.forward > RISK && calmest.forward < still.forward * LESS) best = calmest;
+  // Only that the screw might be reversed speaks against going down: it is asked first.
+  else if (!best && least && least.miss < still.miss) best = least;
   if (!best || best.miss >= still.miss)
     return best && free && best.turns === free.turns
       ? stop('in-limits', 'No movement that a hand can make would bring it nearer.')
       : stop('unsafe', 'Any movement that would help may reach the relief or a rating. Do not turn further.');
   const chosen = best;
-  const expect = placed.map(({ index }) => expectation(belief, index, chosen.turns));
-  const room = Math.min(...placed.map(({ aim }, i) => aim.never - (expect[i]?.high ?? 0)));
+  const expect = bounded.map(({ index }) => expectation(belief, index, chosen.turns));
+  const room = Math.min(
+    ...placed.map(({ aim, index }) => aim.never - expectation(belief, index, chosen.turns).high),
+  );
   return {
     stop: null,
     turns: chosen.turns,

@@ -1,4 +1,4 @@
-import { believe, type Advice, type Aim, type Belief } from '../advisor/index.js';
+import { openAim, believe, type Advice, type Aim, type Belief } from '../advisor/index.js';
 import {
   columnOf,
   dimensionOf,
@@ -354,16 +354,22 @@ export class FoldedJob implements JobView {
     });
   }
 
-  /** Where each aimed setting should land and what it must not reach. */
+  /**
+   * Everything that an adjuster moves: where it should land, and what it must not reach. What it moves without being set by it
+   * has open limits, and its bound all the same.
+   */
   aims(adjuster: string): readonly Aim[] {
-    return this.adjuster(adjuster)
-      .aims(this.plan)
-      .flatMap((setting) => {
-        const { lower, upper } = this.plan.limits[setting] ?? {};
-        const target = this.plan.values[setting];
-        if (lower === undefined || upper === undefined || target === undefined) return [];
-        return [{ setting, target, lower, upper, never: this.rules.never(this.plan, setting) }];
-      });
+    const { aims, prior } = this.adjuster(adjuster);
+    const wanted = aims(this.plan);
+    const beside = prior.moves.map((m) => m.setting).filter((s) => !wanted.includes(s));
+    return [...wanted, ...beside].map((setting) => {
+      const { lower, upper } = this.plan.limits[setting] ?? {};
+      const target = this.plan.values[setting];
+      const never = this.rules.never(this.plan, setting);
+      return wanted.includes(setting) && lower !== undefined && upper !== undefined && target !== undefined
+        ? { setting, target, lower, upper, never }
+        : openAim(setting, never);
+    });
   }
 
   advice(adjuster: string): Advice {

@@ -4,6 +4,7 @@ import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { cavitationIndex, criticalTime, speedIn, surgePressure } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
+import { reliefAtLeast } from '../shared/relief.js';
 import { HALF_BAND, LEAST_DROP, MOST_RISE, psi, read, USUAL_RISE } from './parts.js';
 
 /** Pipe upstream: by it the wave speed of a surge. m/s, from memory: rounded handbook figures for full pipes of usual wall. */
@@ -23,10 +24,10 @@ const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
 const CAVITATES = 0.5;
 const MAY_CAVITATE = 0.8;
 
-/** What lock-up must stay under: the relief downstream, or the weakest part there. */
+/** What lock-up must stay under: the lowest at which the relief downstream may open, or the weakest part there. */
 const most = (plan: Pick<Plan, 'values' | 'plate'>): number => {
   const { relief = Infinity, weakest = Infinity } = read(plan).plate;
-  return Math.min(relief, weakest);
+  return Math.min(reliefAtLeast(relief), weakest);
 };
 
 export const limits = (values: Plan['values'], plate: Plan['plate']): Readonly<Record<string, Limits>> => {
@@ -73,12 +74,12 @@ export function check(plan: Plan, ambient: number, { judge: add }: Gathering): v
       `Only ${say(supply - flowing)} would be taken away.`,
       `It needs about ${say(LEAST_DROP)} to govern.`,
     );
-  if (lockUp !== undefined && relief !== undefined && lockUp >= relief)
+  if (lockUp !== undefined && relief !== undefined && lockUp >= reliefAtLeast(relief))
     add(
       'refuse',
       'lock-up-relief',
       'flowing',
-      `Lock-up ${say(lockUp)} would lift the relief at ${say(relief)}.`,
+      `Lock-up ${say(lockUp)} may lift the relief at ${say(relief)}.`,
       'Lower the outlet; never fit a higher relief to make room.',
     );
   if (lockUp !== undefined && weakest !== undefined && lockUp > weakest)

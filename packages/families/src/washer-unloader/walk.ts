@@ -30,8 +30,14 @@ const enough = (job: JobView): boolean =>
   now.bleeds(job) ||
   (job.readings('working').length >= 2 && job.readings('trapped').length >= 2);
 const settled = (job: JobView): boolean =>
-  now.hopeless(job) || (job.landed('working') && job.proved('working') && job.proved('trapped'));
-const toTurn = (job: JobView): boolean => !job.landed('working') && !job.due('working');
+  now.hopeless(job) ||
+  stopped(job) ||
+  (job.landed('working') && job.proved('working') && job.proved('trapped'));
+const toTurn = (job: JobView): boolean =>
+  !job.landed('working') && !job.due('working') && job.advice('handle').stop === null;
+/** It is not where it should be, and no movement may bring it there. */
+const stopped = (job: JobView): boolean =>
+  !job.due('working') && !job.landed('working') && job.readings('working').length >= 2 && !toTurn(job);
 
 const adjust: readonly Node[] = [
   until(settled, [

@@ -5,6 +5,7 @@ import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
+import { reliefAtLeast } from '../shared/relief.js';
 import { CHARGE_PART, HALF_BAND, psi, RELIEF_MARGIN, SWITCH_RULE_UNDER } from './parts.js';
 
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 0.1 });
@@ -29,7 +30,7 @@ const plateOf = (plan: Plan, id: string): number | undefined => plan.plate[id]?.
 
 export function never(plan: Plan, setting: string): number {
   if (setting === 'precharge') return plateOf(plan, 'airMax') ?? plan.values['setPoint'] ?? psi(100);
-  return Math.min(plateOf(plan, 'relief') ?? psi(75), plateOf(plan, 'weakest') ?? Infinity);
+  return Math.min(reliefAtLeast(plateOf(plan, 'relief') ?? psi(75)), plateOf(plan, 'weakest') ?? Infinity);
 }
 
 export const worst = (plan: Plan, slot: string): number =>

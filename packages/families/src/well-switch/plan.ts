@@ -5,6 +5,7 @@ import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
+import { reliefAtLeast } from '../shared/relief.js';
 import { HALF_BAND, parts, PRECHARGE_UNDER, psi, RELIEF_MARGIN, SHORTEST_RUN_S } from './parts.js';
 
 const say = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
@@ -20,12 +21,6 @@ export const limits = (values: Readonly<Record<string, number>>): Readonly<Recor
 
 const plateOf = (plan: Plan, id: string): number | undefined => plan.plate[id]?.value;
 const valueOf = (plan: Plan, id: string): number => plan.values[id] ?? NaN;
-
-/**
- * Opening tolerance of a relief valve: 3 %, at least 2 psi [ASME BPVC I and IV practice, from memory].
- * @returns the lowest pressure at which it may open, Pa
- */
-export const reliefAtLeast = (relief: number): number => relief - Math.max(psi(2), 0.03 * relief);
 
 export function never(plan: Plan, setting: string): number {
   if (setting === 'precharge') return plateOf(plan, 'airMax') ?? plateOf(plan, 'relief') ?? psi(100);

@@ -1,0 +1,100 @@
+// What a screw moves beside its aim: installations whose rise, spike or differential is not the planned one, with little room above.
+// Counted is how often the true value passes the relief or a rating because of an advised turn.
+import { installed } from '../packages/families/dist/define/kit.js';
+import { kit as reducing } from '../packages/families/dist/pilot-reducing/kit.js';
+import { kit as unloader } from '../packages/families/dist/washer-unloader/kit.js';
+import { kit as wellSwitch } from '../packages/families/dist/well-switch/kit.js';
+
+const SEEDS = 200;
+const psi = (pa) => pa / 6894.757293168361;
+const text = (p) => `${p.toFixed(1)} psi`;
+/** True over planned: from half to twice, evenly over the seeds. */
+const ratioOf = (seed, seeds) => 0.5 * 4 ** ((seed - 0.5) / seeds);
+
+const planned = (family, kit, over) =>
+  installed(
+    family,
+    { ...kit, plate: { ...kit.plate, ...over.plate }, given: { ...kit.given, ...over.given } },
+    { ...kit.variants[0], ...over.variant },
+  );
+
+/** Each: how an installation is made whose coupled value is `ratio` times the planned one, and what must not be passed. */
+const CASES = {
+  'pilot-reducing': {
+    kit: reducing,
+    fault: 'set-low',
+    make(family, kit, seed, ratio) {
+      const probe = planned(family, kit, {});
+      const { rise } = family.rig.create({ ...probe, seed, faults: ['set-low'] }).truth();
+      const rises = psi(rise) / ratio;
+      const plate = { relief: text(52 + rises + 3.5), weakest: '150 psi' };
+      return { own: planned(family, kit, { plate, given: { rise: text(rises) } }), most: 52 + rises + 3.5 };
+    },
+    value: (truth) => psi(truth.lockUp),
+  },
+  'washer-unloader': {
+    kit: unloader,
+    fault: 'set-low',
+    make(family, kit, seed, ratio) {
+      const probe = planned(family, kit, {});
+      const { spike } = family.rig.create({ ...probe, seed, faults: ['set-low'] }).truth();
+      const spikes = Math.min(480, psi(spike) / ratio);
+      const most = 2700 + spikes + 60;
+      const plate = { weakest: text(most), rating: text(Math.min(3000, most)) };
+      return { own: planned(family, kit, { plate, given: { spike: text(spikes) } }), most };
+    },
+    value: (truth) => psi(truth.trapped),
+  },
+  'well-switch': {
+    kit: wellSwitch,
+    fault: 'drifted-switch',
+    make(family, kit, seed, ratio) {
+      const wide = 20 * ratio;
+      const variant = { school: 'set-both' };
+      const given = { cutIn: '43 psi', cutOut: '63 psi' };
+      const own = planned(family, kit, { variant, given, plate: { relief: '75 psi' } });
+      // The installation as it is: its differential is another than the planned one.
+      const is = planned(family, kit, {
+        variant: { ...variant, gauges: { ...kit.gauges, system: { ...kit.gauges.system, upper: 300 } } },
+        given: { cutIn: '43 psi', cutOut: text(43 + wide) },
+        plate: { relief: '150 psi' },
+      });
+      return { own, rigPlan: is.plan, most: 75 };
+    },
+    value: (truth) => psi(truth.cutOut),
+  },
+};
+
+/** @returns family → jobs, those whose true value passed its bound after an advised turn, by how much at most, and outcomes */
+export async function coupledFigures(core, seeds = SEEDS) {
+  const out = {};
+  for (const [id, { kit, fault, make, value }] of Object.entries(CASES)) {
+    const family = await core.loadFamily(id);
+    const row = { jobs: 0, past: 0, mostOver_psi: 0, outcomes: {} };
+    for (let seed = 1; seed <= seeds; seed++) {
+      const { own, rigPlan, most } = make(family, kit, seed, ratioOf(seed, seeds));
+      const rig = family.rig.create({
+        plan: rigPlan ?? own.plan,
+        ambient: own.ambient,
+        seed,
+        faults: [fault],
+      });
+      const before = value(rig.truth());
+      // What stands past its bound as found was not brought there.
+      if (before > most) continue;
+      let over = 0;
+      const turn = rig.turn.bind(rig);
+      rig.turn = (adjuster, amount) => {
+        turn(adjuster, amount);
+        over = Math.max(over, value(rig.truth()) - most);
+      };
+      const job = new core.ScriptedTechnician(family, rig, own.started).run();
+      row.jobs++;
+      if (over > 0) row.past++;
+      row.mostOver_psi = Math.max(row.mostOver_psi, Number(over.toFixed(1)));
+      row.outcomes[job.outcome] = (row.outcomes[job.outcome] ?? 0) + 1;
+    }
+    out[id] = row;
+  }
+  return out;
+}
