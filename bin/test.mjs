@@ -122,11 +122,8 @@ if (has('api') || has('e2e')) {
   // One data directory with the demo in it, made once and copied by everything that wants one.
   const data = await prepared().catch((error) => void broken.push(String(error)));
   if (data) {
-    // The API tests wait for their database more than they reckon: they fit between the browsers.
-    await Promise.all([
-      has('api') ? api(data) : undefined,
-      has('e2e') ? playwright({ FN_PREPARED: data }) : undefined,
-    ]);
+    if (has('api')) await api(data);
+    if (has('e2e')) await playwright({ FN_PREPARED: data });
     rmSync(data, { recursive: true, force: true });
   }
 }
