@@ -44,6 +44,8 @@ const common = {
 };
 
 export default {
+  // Long enough for a machine that is busy: what hangs is found all the same, and speed is the bench's business.
+  testTimeout: 30_000,
   projects: [
     {
       ...common,

@@ -27,6 +27,7 @@ const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures } = await import('../bench/advisor.mjs');
+const { coupledFigures } = await import('../bench/coupled.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
 const { screenFigures } = await import('../bench/screen.mjs');
 const { traceFigures } = await import('../bench/traces.mjs');
@@ -78,6 +79,7 @@ if (
 const out = {
   machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version },
   ...(await coreFigures(core)),
+  coupled: await coupledFigures(core),
   advisor: advisorFigures(core),
   firmness: firmnessFigures(core),
   traces: await traceFigures(core),

@@ -6,6 +6,7 @@ import {
   believe,
   hypotheses,
   learnedGain,
+  openAim,
   riskOf,
   type AdjusterPrior,
   type Aim,
@@ -105,6 +106,53 @@ describe('advice', () => {
     expect(at).toBeGreaterThan(45.5);
     expect(at).toBeLessThan(48.5);
     expect(turns).toBeLessThan(5);
+  });
+
+  it('keeps what is only moved along from its bound, and says nothing of where it lands', () => {
+    const both: AdjusterPrior = {
+      ...prior,
+      moves: [...prior.moves, { setting: 'beside', ratio: 1, ratioSpread: 0.05 }],
+    };
+    const history: readonly Happening[] = [
+      read(50),
+      { setting: 'beside', value: psi(68), sd: psi(0.2) },
+      { turn: 1 },
+      read(52),
+      { setting: 'beside', value: psi(70), sd: psi(0.2) },
+    ];
+    const belief = believe(both, history);
+    const alone = advise(belief, [aim], hand);
+    const kept = advise(belief, [aim, openAim('beside', psi(75))], hand);
+    if (alone.stop !== null || kept.stop !== null) throw new Error('stopped');
+    // Eight up would carry what stands beside it to 78.
+    expect(alone.turns).toBeGreaterThan(3);
+    expect(kept.turns).toBeLessThan(2.5);
+    expect(kept.risk).toBeLessThanOrEqual(1e-4);
+    expect(kept.expect.map((e) => e.setting)).toEqual(['out']);
+    expect(riskOf(belief, [aim, openAim('beside', psi(75))], alone.turns)).toBeGreaterThan(0.5);
+    // What has no bound of its own asks for nothing, and alone gives nothing to aim at.
+    expect(advise(belief, [openAim('beside', psi(75))], hand)).toMatchObject({ stop: 'not-read' });
+  });
+
+  it('lowers no farther at first than a reversed screw may raise, and then as far as it is wanted', () => {
+    const low: Aim = { setting: 'out', target: psi(50), lower: psi(49), upper: psi(51), never: psi(63) };
+    const first = advise(believe(prior, [read(60)]), [low], hand);
+    if (first.stop !== null) throw new Error(first.because);
+    expect(first.turns).toBeLessThan(0);
+    // Two psi a turn, log-spread 0.4: what is turned down must not be three psi up, whatever this screw does.
+    expect(Math.abs(first.turns) * 2).toBeLessThan(3);
+    const known = believe(prior, [read(60), { turn: first.turns }, read(60 + 2 * first.turns)]);
+    const second = advise(known, [low], hand);
+    if (second.stop !== null) throw new Error(second.because);
+    expect(Math.abs(second.turns)).toBeGreaterThan(2 * Math.abs(first.turns));
+  });
+
+  it('still comes down, by the least step, where it stands so near that only a reversed screw speaks against it', () => {
+    const near: Aim = { setting: 'out', target: psi(50), lower: psi(49), upper: psi(51), never: psi(61) };
+    const advice = advise(believe(prior, [read(60, 0.1)]), [near], hand);
+    if (advice.stop !== null) throw new Error(advice.because);
+    expect(advice.turns).toBeLessThan(0);
+    expect(advice.turns).toBeGreaterThanOrEqual(-0.5);
   });
 
   it('counts the risk of an amount of one’s own', () => {

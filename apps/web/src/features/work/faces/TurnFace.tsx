@@ -54,7 +54,7 @@ function MeasuredTurn({
               {done(sayAmount(def, advised)).replace(/ turns?/, '')} <kbd>T</kbd>
             </Button>
           )}
-          <Button onClick={() => setOwn(true)}>Other amount</Button>
+          {move.stop === undefined && <Button onClick={() => setOwn(true)}>Other amount</Button>}
           <Button onClick={onStop}>Stop here</Button>
         </div>
       )}
