@@ -90,6 +90,7 @@ export async function coupledFigures(core, seeds = SEEDS) {
       };
       const job = new core.ScriptedTechnician(family, rig, own.started).run();
       row.jobs++;
+      row.offeredStopped = (row.offeredStopped ?? 0) + (job.unsafe.length > 0 ? 1 : 0);
       if (over > 0) row.past++;
       row.mostOver_psi = Math.max(row.mostOver_psi, Number(over.toFixed(1)));
       row.outcomes[job.outcome] = (row.outcomes[job.outcome] ?? 0) + 1;

@@ -120,6 +120,15 @@ export function findings(job: JobView, { add }: Gathering): void {
         'churn',
       );
   }
+  // A governor that runs away takes the room first: that is said.
+  if (now.noRoom(job) && !now.overspeeds(job))
+    add(
+      'replace',
+      'no-room',
+      'The pump’s own highest pressure leaves no room for the relief under the weakest component’s rating.',
+      'Not to be set: pump, components and authority first.',
+      'opening',
+    );
   const proof = proofOff(job);
   if (proof !== undefined)
     add(

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import { HandLog, psi, TestBench, WATER } from '../testing.js';
+import { AMBIENT, HandLog, psi, TestBench, WATER } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
+import { ScriptedTechnician } from '@firm-needle/core/script';
 import { family } from './index.js';
 
 const system: Gauge = {
@@ -64,6 +65,37 @@ describe.each(['electric', 'diesel', 'variable'])('fire relief on a %s pump', (v
       // What is said of it holds what is true.
       const said = job.view.figure('margin', 'left');
       expect(Math.abs((said?.value ?? 0) - margin)).toBeLessThan((said?.budget.U ?? 0) * 1.6);
+    }
+  });
+});
+
+describe('a pump stronger than its plate', () => {
+  /** The pump makes more than the product is told. */
+  const strong = (churn: string, fault: string, seed: number) => {
+    const is = bench.plan({ plate: { churn } });
+    const rig = family.rig.create({ plan: is, seed, ambient: AMBIENT, faults: fault === '' ? [] : [fault] });
+    return new ScriptedTechnician(family, rig, bench.started()).run();
+  };
+
+  it.each(['', 'small-margin', 'set-high'])(
+    'is not set over the weakest rating, nor left as found there (%s)',
+    (fault) => {
+      for (const seed of [5, 17, 23]) {
+        const job = strong('146 psi', fault, seed);
+        expect(job.outcome).toBe('replace');
+        expect(bench.codes(job.view)).toEqual(expect.arrayContaining(['no-room', 'impaired']));
+        expect(job.view.fact('impairment')).toBe('given');
+        // Nothing was turned to be set: the pilot stands where it was found.
+        expect(job.view.netTurns('pilot')).toBeCloseTo(0, 9);
+      }
+    },
+  );
+
+  it('is set as far under the rating as its doubt asks where there is room for the least margin', () => {
+    for (const seed of [5, 17, 23, 40]) {
+      const job = strong('135 psi', 'small-margin', seed);
+      expect(job.truth['opening'] ?? NaN).toBeLessThan(psi(175));
+      expect(job.view.verdict('opening', 'left')?.word).not.toBe('out');
     }
   });
 });

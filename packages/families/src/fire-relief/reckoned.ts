@@ -160,11 +160,25 @@ export function margin(job: JobView, when: When): Derived | undefined {
   };
 }
 
-/** Turns from where the pilot stands to where the margin is what was planned; to the nearest fine movement. */
+/**
+ * The most that the margin may be here, Pa: with more, it would open above the weakest component's rating, or might. Its doubt is
+ * that of the churn pressure it is counted from, and of what a turn does on the way.
+ */
+function mostMargin(job: JobView): number | undefined {
+  const [by, gain, churn] = [rateOf(job), more(job), job.figure('churn', 'found')];
+  const rating = job.plan.plate['rating']?.value;
+  if (!by || gain === undefined || !churn || rating === undefined) return undefined;
+  const room = rating - churn.value;
+  const U = 2 * Math.hypot(churn.budget.U / 2, (by.u / by.rate) * Math.max(0, room), by.rate * EDGE_U);
+  return room - U - gain;
+}
+
+/** Turns from where the pilot stands to where the margin is what was planned, or the most it may be; to the fine movement below. */
 export function turnsToPlan(job: JobView): number | undefined {
   const [at, by, gain] = [opensAt(job), rateOf(job), more(job)];
   const planned = job.plan.values['margin'];
   if (at === undefined || !by || gain === undefined || planned === undefined) return undefined;
-  const wanted = at + (planned + gain) / by.rate;
-  return Math.round((wanted - pilotAt(job)) / FINE) * FINE;
+  const most = mostMargin(job) ?? Infinity;
+  const wanted = at + (Math.min(planned, most) + gain) / by.rate - pilotAt(job);
+  return (most < planned ? Math.floor(wanted / FINE) : Math.round(wanted / FINE)) * FINE;
 }

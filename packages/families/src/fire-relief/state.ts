@@ -1,6 +1,6 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { pilotAt, rateOf } from './reckoned.js';
-import { OVERSPEED, RATE_BAND } from './parts.js';
+import { LEAST_MARGIN, OVERSPEED, RATE_BAND } from './parts.js';
 
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
@@ -49,17 +49,28 @@ export function wrongSpring(job: JobView): boolean {
   return here !== undefined && table !== undefined && Math.abs(here.value / table - 1) > RATE_BAND;
 }
 
+/** The pump's own highest pressure leaves no room for the least margin under the weakest component's rating. */
+export function noRoom(job: JobView): boolean {
+  const normal = job.figure('normal', 'found');
+  const rating = job.plan.plate['rating']?.value;
+  return (
+    normal !== undefined && rating !== undefined && rating - normal.value - normal.budget.U < LEAST_MARGIN
+  );
+}
+
 export const hopeless = (job: JobView): boolean =>
+  noRoom(job) ||
   overspeeds(job) ||
   leaks(job) ||
   neverOpens(job) ||
   wrongSpring(job) ||
   (onCover(job) && traced(job) === 'upstream');
 
-/** What stands as found is right: found dry at churn, and its margin within limits. */
+/** What stands as found is right: found dry at churn, its margin within limits, its opening surely under the weakest rating. */
 export const foundRight = (job: JobView): boolean => {
   const word = job.verdict('margin', 'found')?.word;
-  return word === 'in' || word === 'near';
+  const opening = job.verdict('opening', 'found')?.word;
+  return (word === 'in' || word === 'near') && (opening === undefined || opening === 'in');
 };
 
 /** The pilot was moved after the search, and stands elsewhere than found. */
