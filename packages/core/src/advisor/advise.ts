@@ -57,7 +57,9 @@ export type Advice =
       readonly probing: boolean;
       /** Chance of reaching `never`. */
       readonly risk: number;
-      /** Distance from the upper expectation to `never` of the setting nearest to it. */
+      /** What comes nearest to its `never`, aimed at or only moved along. */
+      readonly nearest: Expectation;
+      /** How far its upper expectation stays under it. */
       readonly room: number;
     }
   | { readonly stop: StopReason; readonly perTurn: number; readonly because: string };
@@ -180,9 +182,12 @@ export function advise(
       : stop('unsafe', 'Any movement that would help may reach the relief or a rating. Do not turn further.');
   const chosen = best;
   const expect = bounded.map(({ index }) => expectation(belief, index, chosen.turns));
-  const room = Math.min(
-    ...placed.map(({ aim, index }) => aim.never - expectation(belief, index, chosen.turns).high),
-  );
+  const [{ e: nearest, room } = { e: now[0] as Expectation, room: Infinity }] = placed
+    .map(({ aim, index }) => {
+      const e = expectation(belief, index, chosen.turns);
+      return { e, room: aim.never - e.high };
+    })
+    .sort((a, b) => a.room - b.room);
   return {
     stop: null,
     turns: chosen.turns,
@@ -191,6 +196,7 @@ export function advise(
     perTurnSd,
     probing: free !== undefined && Math.abs(free.turns) > Math.abs(chosen.turns),
     risk: chosen.risk,
+    nearest,
     room,
   };
 }

@@ -129,6 +129,8 @@ describe('advice', () => {
     expect(kept.turns).toBeLessThan(2.5);
     expect(kept.risk).toBeLessThanOrEqual(1e-4);
     expect(kept.expect.map((e) => e.setting)).toEqual(['out']);
+    expect(kept.nearest.setting).toBe('beside');
+    expect(kept.nearest.high + kept.room).toBeCloseTo(psi(75), 3);
     expect(riskOf(belief, [aim, openAim('beside', psi(75))], alone.turns)).toBeGreaterThan(0.5);
     // What has no bound of its own asks for nothing, and alone gives nothing to aim at.
     expect(advise(belief, [openAim('beside', psi(75))], hand)).toMatchObject({ stop: 'not-read' });

@@ -105,9 +105,13 @@ function reason(
           ? `One ${def.unit} usually moves it about ${said(assumed.perTurn)}; this one is not known yet.`
           : `One ${def.unit} moved it ${said(assumed.perTurn)} at earlier visits.`,
     );
-    const worst = advice.expect.reduce((a, b) => (b.high > a.high ? b : a));
+    const worst = advice.nearest;
+    // What is only moved along is not among what is expected: it is named.
+    const which = advice.expect.some((e) => e.setting === worst.setting)
+      ? ''
+      : `${job.setting(worst.setting).title.toLowerCase()} `;
     parts.push(
-      `Worst case ${job.say(worst.high, worst.setting)} stays ${job.say(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
+      `Worst case ${which}${job.say(worst.high, worst.setting)} stays ${job.sayWidth(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
     );
   }
   if (advice.probing) parts.push('A smaller turn first: more might reach it.');

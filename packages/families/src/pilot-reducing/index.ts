@@ -31,7 +31,7 @@ export const family = defineFamily(pilotReducingMeta, parts, {
     { id: 'new', title: 'New or rebuilt', found: false },
   ],
   learnsFrom,
-  ceiling: 'where lock-up would reach the relief or the weakest part',
+  ceiling: 'what relief and weakest part allow it',
   limits,
   never,
   worst,

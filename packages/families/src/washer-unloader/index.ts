@@ -37,7 +37,7 @@ export const family = defineFamily(washerUnloaderMeta, parts, {
     { terms: { trapped: 1, head: -1, spike: -1 }, equals: 0, hard: true },
     { terms: { spike: 1 }, equals: USUAL_SPIKE, hard: false },
   ],
-  ceiling: 'where the spike would reach the weakest part',
+  ceiling: 'what the weakest part allows it',
   limits,
   never,
   worst,
