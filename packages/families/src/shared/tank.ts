@@ -1,6 +1,5 @@
 import {
   branch,
-  type ConfirmStep,
   type JobView,
   type Node,
   type ObserveStep,
@@ -62,62 +61,60 @@ export const tank = {
 
 export const MAINS = [{ id: 'mains', title: 'May open mains-voltage controls' }] as const;
 
-/** What a job at a tank may need to be true; `deadAt` is where it is proved dead. */
-export const tankFacts = (deadAt: string) =>
-  ({
-    power: {
-      off: {
-        title: 'Locked off, proved dead',
-        say: `Lock off and prove dead at ${deadAt}.`,
-        cautions: ['live'],
-        hands: { power: 0 },
-      },
-      on: { title: 'Power on', say: 'Cover on, then put the power back.', hands: { power: 1 } },
-    },
-    house: {
-      closed: { title: 'House valve closed', say: 'Close the house valve.', hands: { house: 0 } },
-      open: { title: 'House valve open', say: 'Open the house valve slowly.', hands: { house: 1 } },
-    },
-    drain: {
-      open: {
-        title: 'Tank drained to zero',
-        say: 'Open the drain and wait until the water gauge reads zero.',
-        cautions: ['stored'],
-        hands: { drain: 1 },
-      },
-      closed: { title: 'Drain closed', say: 'Close the drain valve.', hands: { drain: 0 } },
-    },
-    gauge: {
-      fitted: {
-        title: 'Gauge fitted',
-        say: 'Fit the water gauge at the tank tee and open its cock slowly.',
-        hands: { gauge: 1 },
-      },
-      off: { title: 'Gauge off', say: 'Close the gauge cock and take the gauge off.', hands: { gauge: 0 } },
-    },
-  }) as const;
+/** What is said where the pump is locked off: for the air of a tank no cover is opened, and none needs to be. */
+export const LOCK_AND_TRY = 'Lock off, then draw water: the pump must not start.';
 
-/**
- * Locked off and proved dead.
- * @param then what else must pass before anything is touched
- */
-export const lockOff = (key: string, deadAt: string, then: readonly Node[] = []): readonly Node[] => {
-  const lock: ConfirmStep = {
+/** What a job at a tank may need to be true. */
+export const tankFacts = {
+  power: {
+    off: {
+      title: 'Locked off, tried',
+      say: LOCK_AND_TRY,
+      cautions: ['live'],
+      hands: { power: 0 },
+    },
+    on: { title: 'Power on', say: 'Cover on, then put the power back.', hands: { power: 1 } },
+  },
+  house: {
+    closed: { title: 'House valve closed', say: 'Close the house valve.', hands: { house: 0 } },
+    open: { title: 'House valve open', say: 'Open the house valve slowly.', hands: { house: 1 } },
+  },
+  drain: {
+    open: {
+      title: 'Tank drained to zero',
+      say: 'Open the drain and wait until the water gauge reads zero.',
+      cautions: ['stored'],
+      hands: { drain: 1 },
+    },
+    closed: { title: 'Drain closed', say: 'Close the drain valve.', hands: { drain: 0 } },
+  },
+  gauge: {
+    fitted: {
+      title: 'Gauge fitted',
+      say: 'Fit the water gauge at the tank tee and open its cock slowly.',
+      hands: { gauge: 1 },
+    },
+    off: { title: 'Gauge off', say: 'Close the gauge cock and take the gauge off.', hands: { gauge: 0 } },
+  },
+} as const;
+
+/** Locked off, and tried: nothing starts. */
+export const lockOff = (key: string): readonly Node[] => [
+  {
     kind: 'confirm',
     key,
-    title: 'Lock off, prove dead',
-    say: `Lock off at the disconnect and prove dead at ${deadAt}.`,
+    title: 'Lock off, try to start',
+    say: LOCK_AND_TRY,
     cautions: ['live'],
     sets: { power: 'off' },
     hands: { power: 0 },
-    tools: ['voltage tester', 'lock'],
-  };
-  return [lock, ...then];
-};
+    tools: ['lock'],
+  },
+];
 
 /** The tank alone, locked off, drained to zero with the drain left open: only so does the air gauge read the charge. */
-export const isolate = (key: string, deadAt: string, then: readonly Node[] = []): readonly Node[] => [
-  branch((j) => j.fact('power') !== 'off', lockOff(`${key}-lock`, deadAt, then)),
+export const isolate = (key: string): readonly Node[] => [
+  branch((j) => j.fact('power') !== 'off', lockOff(`${key}-lock`)),
   branch(
     (j) => j.fact('house') !== 'closed',
     [

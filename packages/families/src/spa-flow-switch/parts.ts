@@ -65,7 +65,7 @@ export const parts = defineParts({
   cautions: {
     enclosure: {
       title: 'Mains in the same box',
-      text: 'Lock off and prove dead before the cover comes off. While a pump runs with the cover off, keep hands and tools clear: the switch lead carries at most 5 V, its neighbours carry mains.',
+      text: 'Lock off. Cover off as if live, then prove dead; prove the tester before and after. While a pump runs with the cover off, keep hands and tools clear: the switch lead carries at most 5 V, its neighbours carry mains.',
     },
     ohms: {
       title: 'Ohms only on the detached lead',
@@ -103,7 +103,7 @@ export const parts = defineParts({
     power: {
       off: {
         title: 'Locked off, proved dead',
-        say: 'Lock off the spa and prove the board dead.',
+        say: 'Lock off the spa. With the cover off, prove the board dead: tester, board, tester.',
         cautions: ['enclosure'],
         hands: { power: 0, pump: 0 },
       },

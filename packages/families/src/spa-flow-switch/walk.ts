@@ -273,7 +273,7 @@ export const walk = (plan: Plan): Procedure => ({
     s.confirm(
       'isolate',
       'Lead off, meter on',
-      'Lock off and prove dead. Cover off, pull the switch lead off the board and put the meter on it, in ohms.',
+      'Lock off. Cover off as if live, then prove the board dead: tester, board, tester. Pull the switch lead off it and put the meter on, in ohms.',
       {
         cautions: ['enclosure', 'ohms'],
         permit: 'mains',
@@ -316,11 +316,16 @@ export const walk = (plan: Plan): Procedure => ({
     ),
   ],
   restore: [
-    s.confirm('restore-off', 'Locked off again', 'All pumps off. Lock off and prove dead.', {
-      cautions: ['enclosure'],
-      sets: { power: 'off', pump: 'off' },
-      hands: { pump: 0, power: 0 },
-    }),
+    s.confirm(
+      'restore-off',
+      'Locked off again',
+      'All pumps off. Lock off, then prove the board dead: tester, board, tester.',
+      {
+        cautions: ['enclosure'],
+        sets: { power: 'off', pump: 'off' },
+        hands: { pump: 0, power: 0 },
+      },
+    ),
     s.confirm(
       'restore-lead',
       'Lead back, no bridge',

@@ -264,7 +264,7 @@ describe('what is offered next', () => {
     expect(offer(procedure, now).missing).toEqual([]);
     state.facts.set('power', 'on');
     expect(offer(procedure, now).missing).toMatchObject([
-      { fact: 'power', wanted: 'off', title: 'Locked off, proved dead' },
+      { fact: 'power', wanted: 'dead', title: 'Locked off, proved dead' },
     ]);
     const start = log.events[0];
     if (start?.body.kind !== 'started') throw new Error();

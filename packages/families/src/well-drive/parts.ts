@@ -5,8 +5,6 @@ import { tank, tankFacts } from '../shared/tank.js';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
 
-/** Where a drive is proved dead. */
-export const DEAD_AT = 'the drive’s supply terminals';
 /** Air charge over set point on a drive, both gauge pressures [common practice, no source: 68 → 47.6 psi]. */
 export const CHARGE_PART = 0.7;
 /** How far under cut-in the charge stands on a pressure switch; on a drive it is the wrong rule [common practice]. */
@@ -75,7 +73,7 @@ export const parts = defineParts({
   cautions: {
     live: {
       title: 'Live parts, and charged capacitors',
-      text: 'Lock off at the disconnect. A drive stays charged after switch-off: wait the maker’s time, then prove dead at its terminals.',
+      text: 'Lock off at the disconnect, and try it. A drive stays charged after switch-off: its cover stays on. Whoever must open it waits the maker’s time first, then proves dead.',
     },
     starts: {
       title: 'It starts by itself',
@@ -103,7 +101,7 @@ export const parts = defineParts({
   },
   facts: {
     cautions: { read: { title: 'Cautions read', say: 'Read the cautions again before going on.' } },
-    ...tankFacts(DEAD_AT),
+    ...tankFacts,
     sensor: {
       bled: {
         title: 'Sensor line bled',

@@ -8,7 +8,7 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airOrWater,
-  isolate as isolateTank,
+  isolate,
   powerOn,
   readPrecharge,
   soapAirValve,
@@ -16,23 +16,10 @@ import {
   turnAir,
   zeroTankGauges,
 } from '../shared/tank.js';
-import { DEAD_AT, parts, s } from './parts.js';
+import { parts, s } from './parts.js';
 import * as now from './state.js';
 
-/** Capacitors of a drive hold their charge this long where the maker does not say longer [common practice, no source]. */
-const DISCHARGE_S = 300;
 const SLEEPS_WITHIN_S = 60;
-
-const isolate = (key: string): readonly Node[] =>
-  isolateTank(key, DEAD_AT, [
-    s.wait(
-      `${key}-discharge`,
-      'Capacitors discharge',
-      'Touch nothing inside: wait five minutes, or the maker’s time where that is longer.',
-      DISCHARGE_S,
-      { why: 'A drive holds its charge after switch-off.', cautions: ['live'] },
-    ),
-  ]);
 
 const readHeld = (
   key: string,
@@ -278,7 +265,7 @@ export const walk: Procedure = {
     s.confirm(
       'end-tag',
       'Tag written',
-      'Write set point, which of them is in use, the air charge and the date inside the cover.',
+      'On a tag outside the drive: set point and its number, air charge, date.',
     ),
   ],
 };

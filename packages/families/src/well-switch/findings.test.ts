@@ -192,7 +192,7 @@ describe('the work', () => {
     const t = adjusting();
     const seen: string[] = [];
     const steps: readonly (readonly [string, Facts | undefined])[] = [
-      ['cover-off', { cover: 'off' }],
+      ['cover-off', { cover: 'off', power: 'dead' }],
       ['mark', undefined],
     ];
     for (const [key, sets] of steps) {
@@ -228,7 +228,7 @@ describe('the work', () => {
   });
 
   it('stops at a drip from the relief: locked off, and lowered before anything else', () => {
-    const t = adjusting().done('cover-off', { cover: 'off' }, '1.1').done('mark', undefined, '1.1');
+    const t = adjusting().done('cover-off', { cover: 'off', power: 'dead' }, '1.1').done('mark', undefined, '1.1');
     t.h.add({
       kind: 'turn',
       adjuster: 'range',
@@ -256,7 +256,7 @@ describe('the work', () => {
   });
 
   it('asks for the precharge again once the switch is proved, and not before', () => {
-    const t = adjusting(39).done('cover-off', { cover: 'off' }, '1.1').done('mark', undefined, '1.1');
+    const t = adjusting(39).done('cover-off', { cover: 'off', power: 'dead' }, '1.1').done('mark', undefined, '1.1');
     t.h.add({
       kind: 'turn',
       adjuster: 'range',

@@ -1,12 +1,10 @@
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
-import { PRECHARGE_HALF_BAND, tank, tankFacts } from '../shared/tank.js';
+import { LOCK_AND_TRY, PRECHARGE_HALF_BAND, tank, tankFacts } from '../shared/tank.js';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
 
-/** Where a pump switch is proved dead. */
-export const DEAD_AT = 'the switch terminals';
 /** Precharge stands this far under cut-in [common practice, no source]. */
 export const PRECHARGE_UNDER = psi(2);
 /** Cut-out stays this far under the relief [common practice, no source]. */
@@ -112,7 +110,7 @@ export const parts = defineParts({
   cautions: {
     live: {
       title: 'Live parts under the cover',
-      text: 'Lock off at the disconnect and prove dead at the terminals before the cover comes off. No local disconnect: isolate at the panel and lock it.',
+      text: 'Lock off. Cover off as if live, then prove dead; prove the tester before and after. No local disconnect: isolate at the panel and lock it.',
     },
     relief: {
       title: 'Stop at a drip from the relief',
@@ -141,7 +139,16 @@ export const parts = defineParts({
         cautions: ['live', 'relief', 'stored', 'manual'],
       },
     },
-    ...tankFacts(DEAD_AT),
+    ...tankFacts,
+    power: {
+      ...tankFacts.power,
+      dead: {
+        title: 'Locked off, proved dead',
+        say: `${LOCK_AND_TRY} Cover off as if live, then prove dead: tester, switch terminals, tester.`,
+        cautions: ['live'],
+        hands: { power: 0 },
+      },
+    },
     cover: {
       off: { title: 'Cover off', say: 'Take the cover off. Power stays locked off.', cautions: ['live'] },
       on: { title: 'Cover on', say: 'Put the cover or its guard back.' },

@@ -8,7 +8,7 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airOrWater,
-  isolate as isolateTank,
+  isolate,
   lockOff,
   powerOn,
   readPrecharge,
@@ -17,10 +17,8 @@ import {
   turnAir,
   zeroTankGauges,
 } from '../shared/tank.js';
-import { DEAD_AT, parts, s } from './parts.js';
+import { parts, s } from './parts.js';
 import * as now from './state.js';
-
-const isolate = (key: string): readonly Node[] => isolateTank(key, DEAD_AT);
 
 const bounded = { withPressure: true, bounds: { setting: 'cutOut', side: 'above' } } as const;
 const lockedOff = { ...bounded, sets: { power: 'off' } } as const;
@@ -66,7 +64,7 @@ const turnNut = (nut: 'range' | 'differential'): Node =>
     nut,
     nut === 'range' ? 'Range nut' : 'Differential nut',
     nut === 'range' ? 'Turn the range nut.' : 'Turn the differential nut.',
-    { cautions: ['live'], needs: { power: 'off', cover: 'off' }, permit: 'mains', tools: ['nut driver'] },
+    { cautions: ['live'], needs: { power: 'dead', cover: 'off' }, permit: 'mains', tools: ['nut driver'] },
   );
 
 const openings: readonly Node[] = [
@@ -167,13 +165,19 @@ const work: Node = until(now.settled, [
     readPrecharge('bleed-read', 'adjust', 'Read the air charge again.'),
   ]),
   branch(now.wantsTurn, [
-    branch((j) => j.fact('power') !== 'off', lockOff('nut-lock', DEAD_AT)),
-    s.confirm('cover-off', 'Cover off', 'Take the cover off. Read the rated pair inside it.', {
-      cautions: ['live'],
-      needs: { power: 'off' },
-      sets: { cover: 'off' },
-      permit: 'mains',
-    }),
+    branch((j) => j.fact('power') !== 'off', lockOff('nut-lock')),
+    s.confirm(
+      'cover-off',
+      'Cover off',
+      'Cover off as if live, then prove dead: tester, switch terminals, tester. Read the rated pair inside it.',
+      {
+        cautions: ['live'],
+        needs: { power: 'off' },
+        sets: { cover: 'off', power: 'dead' },
+        permit: 'mains',
+        tools: ['voltage tester'],
+      },
+    ),
     branch(
       (j) => j.state.turns.every((t) => t.body.adjuster === 'air'),
       [
@@ -185,7 +189,9 @@ const work: Node = until(now.settled, [
     ),
     branch((j) => now.nut(j) === 'range', [turnNut('range')]),
     branch((j) => now.nut(j) === 'differential', [turnNut('differential')]),
-    s.confirm('cover-on', 'Cover on', 'Put the cover or its guard back.', { sets: { cover: 'on' } }),
+    s.confirm('cover-on', 'Cover on', 'Put the cover or its guard back.', {
+      sets: { cover: 'on', power: 'off' },
+    }),
     ...powerOn('nut'),
     branch(
       now.riseFirst,
@@ -233,9 +239,9 @@ const restore: Node[] = [
   branch(
     (j) => j.state.turns.some((t) => t.body.adjuster !== 'air') && j.fact('cover') !== 'on',
     [
-      s.confirm('end-cover', 'Cover on', 'Cover on before any power.', {
-        needs: { power: 'off' },
-        sets: { cover: 'on' },
+      s.confirm('end-cover', 'Cover on', 'Still locked off: cover on before any power.', {
+        cautions: ['live'],
+        sets: { cover: 'on', power: 'off' },
       }),
     ],
   ),
@@ -272,7 +278,9 @@ const restore: Node[] = [
       }),
     ],
   ),
-  s.confirm('end-tag', 'Tag written', 'Write the settings and the date inside the cover.', { joins: true }),
+  s.confirm('end-tag', 'Tag written', 'On a tag beside the switch: settings, air charge, date.', {
+    joins: true,
+  }),
 ];
 
 export const walk: Procedure = { body: [...openings, ...asFound, decide, work], restore };

@@ -30,7 +30,7 @@ const DRAINED: readonly JobBody[] = [
 const AT_THE_NUT: readonly JobBody[] = [
   ...DRAINED,
   { kind: 'observe', answer: 'adjust', at: { key: 'decide', pass: '1' } },
-  done('cover-off', { cover: 'off' }, '1.1'),
+  done('cover-off', { cover: 'off', power: 'dead' }, '1.1'),
   done('mark', undefined, '1.1'),
 ];
 
@@ -207,7 +207,7 @@ describe('the face of a step', () => {
   it('says the turn, its expectation and its caution, and takes it with one key', async () => {
     const { acts, onStop } = await face(AT_THE_NUT);
     expect(screen.getByRole('note', { name: 'Cautions' }).textContent).toContain(
-      'Lock off at the disconnect and prove dead',
+      'Cover off as if live, then prove dead',
     );
     expect(document.querySelector('.move-say')?.textContent).toMatch(
       /Range nut, seen from the top of the nut: .* turns clockwise\. Expect cut-out 6\d\.\d.±.\d\.\d.psi/,
@@ -239,10 +239,10 @@ describe('the face of a step', () => {
 
   it('stands in the way of a step whose interlock is not satisfied, with its own confirmation', async () => {
     const { acts } = await face([...AT_THE_NUT, done('elsewhere', { power: 'on' })]);
-    expect(screen.getByText('Lock off and prove dead at the switch terminals.')).toBeTruthy();
+    expect(screen.getByText(/the pump must not start\. Cover off as if live, then prove dead/)).toBeTruthy();
     expect(screen.getByText('Needed first: locked off, proved dead.')).toBeTruthy();
     fireEvent.click(button(/Locked off, proved dead/));
-    expect(acts.renew.mock.calls[0]?.[0]).toMatchObject({ fact: 'power', wanted: 'off' });
+    expect(acts.renew.mock.calls[0]?.[0]).toMatchObject({ fact: 'power', wanted: 'dead' });
   });
 
   it('offers to take over a job that another device holds, and nothing else', async () => {
