@@ -228,7 +228,9 @@ describe('the work', () => {
   });
 
   it('stops at a drip from the relief: locked off, and lowered before anything else', () => {
-    const t = adjusting().done('cover-off', { cover: 'off', power: 'dead' }, '1.1').done('mark', undefined, '1.1');
+    const t = adjusting()
+      .done('cover-off', { cover: 'off', power: 'dead' }, '1.1')
+      .done('mark', undefined, '1.1');
     t.h.add({
       kind: 'turn',
       adjuster: 'range',
@@ -256,7 +258,9 @@ describe('the work', () => {
   });
 
   it('asks for the precharge again once the switch is proved, and not before', () => {
-    const t = adjusting(39).done('cover-off', { cover: 'off', power: 'dead' }, '1.1').done('mark', undefined, '1.1');
+    const t = adjusting(39)
+      .done('cover-off', { cover: 'off', power: 'dead' }, '1.1')
+      .done('mark', undefined, '1.1');
     t.h.add({
       kind: 'turn',
       adjuster: 'range',
