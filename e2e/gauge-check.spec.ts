@@ -87,8 +87,8 @@ test('a verdict turns from in to near when the gauge is changed for a coarse one
     await expect(page.locator('.move-say')).toContainText(what);
     await key(page, 'z');
   };
-  await zero('water');
-  await zero('air');
+  await zero('Vent the water gauge');
+  await zero('zero of the air gauge');
   await expect(page.locator('.move-say')).toContainText('Fit the water gauge');
   await key(page, 'Enter');
   const type = async (title: string, value: number): Promise<void> => {
