@@ -14,6 +14,7 @@ for (const [name, size] of [
     await hurry(page);
     const said = await followSteps(page);
     // One press a step; on the wide screen by the key that stands on its button.
+    test.info().annotations.push({ type: 'presses', description: String(said.length) });
     expect(said.length).toBeLessThanOrEqual(MOST_PRESSES);
 
     // Told in one sentence what to do next, which way, how far and what to expect.
