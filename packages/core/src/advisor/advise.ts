@@ -24,7 +24,8 @@ export const openAim = (setting: string, never: number): Aim => ({
   upper: Infinity,
   never,
 });
-const isOpen = (aim: Aim): boolean => aim.lower === -Infinity && aim.upper === Infinity;
+/** Whether a setting is only moved along. */
+export const isOpen = (aim: Aim): boolean => aim.lower === -Infinity && aim.upper === Infinity;
 
 /** What a hand can do with the adjuster. */
 export interface Hand {

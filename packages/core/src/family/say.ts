@@ -1,7 +1,14 @@
 import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { decimalsFor, fromCanonical, showWithUnit } from '../quantity/index.js';
-import { byQuantity, wordsOf, type JobView, type Missing, type Step } from '../procedure/index.js';
+import {
+  byQuantity,
+  unseenAbove,
+  wordsOf,
+  type JobView,
+  type Missing,
+  type Step,
+} from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { sayAmount } from './sheet.js';
 
@@ -147,13 +154,29 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
   const aims = job.aims(adjuster);
   // A screw that moves no pressure can reach none.
   if (def.prior.moves.length === 0) return accept(amount);
-  const risk = riskOf(job.belief(adjuster), aims, amount);
+  const unseen = unseenAbove(job, adjuster, aims);
+  if (unseen !== undefined)
+    return refuse(
+      'not-read',
+      `${job.setting(unseen).title} has not been read, and the same screw moves it.`,
+      {
+        where: unseen,
+        remedy: 'Read it first.',
+      },
+    );
+  // What is advised, or less of it, is never refused: where it stands too high already, any way down is better than none.
+  const advice = job.advice(adjuster);
+  if (advice.stop === null && amount / advice.turns > 0 && amount / advice.turns <= 1 + 1e-9)
+    return accept(amount);
+  const belief = job.belief(adjuster);
+  const risk = riskOf(belief, aims, amount);
   if (risk > RISK) {
+    const down = amount * belief.prior.perTurn < 0;
     const never = Math.min(...aims.map((a) => a.never));
     const s = aims[0]?.setting ?? '';
     return refuse(
       'turn-reaches-relief',
-      `${sayAmount(def, amount)} could reach ${job.say(never, s)}, where the relief or a rating lies.`,
+      `${sayAmount(def, amount)} could reach ${job.say(never, s)}, where the relief or a rating lies${down ? ', were this screw to work the wrong way round' : ''}.`,
       {
         where: adjuster,
         bound: `${job.say(never, s)}, with a chance above 1 in 10 000`,

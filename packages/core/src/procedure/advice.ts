@@ -1,4 +1,11 @@
-import { advise, type AdjusterPrior, type Advice, type Happening } from '../advisor/index.js';
+import {
+  advise,
+  isOpen,
+  type AdjusterPrior,
+  type Advice,
+  type Aim,
+  type Happening,
+} from '../advisor/index.js';
 import { spanOf } from '../gauge/index.js';
 import type { JobView } from './job.js';
 import type { JobRules } from './rules.js';
@@ -18,6 +25,13 @@ export function priorOf(job: JobView, { id, prior }: AdjusterDef): AdjusterPrior
 export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advice {
   const { quantum, largest } = job.adjuster(adjuster);
   const aims = job.aims(adjuster);
+  const unseen = unseenAbove(job, adjuster, aims);
+  if (unseen !== undefined)
+    return {
+      stop: 'not-read',
+      perTurn: job.belief(adjuster).prior.perTurn,
+      because: `${job.setting(unseen).title} has not been read, and the same screw moves it. Read it first.`,
+    };
   const standing: Record<string, number> = {};
   for (const { setting } of aims) {
     const f = job.figure(setting, 'left');
@@ -31,6 +45,17 @@ export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advic
         because: 'To and fro, one step carries it across its limits: by hand it cannot be set nearer.',
       }
     : advice;
+}
+
+/** A setting that is moved along, lies above what is aimed at, has a bound, and was never read: nobody knows how near it stands. */
+export function unseenAbove(job: JobView, adjuster: string, aims: readonly Aim[]): string | undefined {
+  const { prior, known } = job.belief(adjuster);
+  const read = (setting: string): boolean =>
+    known[prior.moves.findIndex((m) => m.setting === setting)] ?? false;
+  const wanted = Math.max(...aims.filter((a) => !isOpen(a)).map((a) => a.target));
+  return aims.find(
+    (a) => isOpen(a) && a.never < Infinity && !read(a.setting) && (job.plan.values[a.setting] ?? 0) > wanted,
+  )?.setting;
 }
 
 /** This very step was taken, taken back, and would now be taken again: nothing between was found. */

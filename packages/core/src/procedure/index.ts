@@ -7,3 +7,4 @@ export * from './fold.js';
 export * from './view.js';
 export * from './runner.js';
 export * from './fit.js';
+export { unseenAbove } from './advice.js';

@@ -55,6 +55,15 @@ describe('a screw too coarse for its band', () => {
   const told = (flowing: readonly number[], turns: readonly number[]): JobView => {
     const h = new HandLog();
     h.add(bench.started());
+    // The same screw moves lock-up: it was read as found.
+    h.add({
+      kind: 'read',
+      setting: 'lockUp',
+      slot: 'outlet',
+      value: { text: '51', unit: 'psi', value: psi(51) },
+      state: 'typed',
+      at: { key: 'found-lock-up', pass: '1', phase: 'found' },
+    });
     flowing.forEach((p, i) => {
       const turn = turns[i - 1];
       if (turn !== undefined)

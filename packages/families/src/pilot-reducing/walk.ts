@@ -1,5 +1,6 @@
 import {
   branch,
+  unseenAbove,
   until,
   type JobView,
   type Node,
@@ -111,6 +112,11 @@ const adjusting = until(
   (j) => done(j) || hopeless(j),
   [
     followsNot,
+    // Skipped, or read before something was mended: nobody knows how far over flowing it stands.
+    branch(
+      (j) => !hopeless(j) && unseenAbove(j, 'pilot', j.aims('pilot')) !== undefined,
+      [...readLockUp('adjust-lock-up', 'adjust', 'Lock-up before the turn'), flowOn('adjust-flow-again')],
+    ),
     branch(toTurn, [
       s.turn('turn-pilot', 'pilot', 'Pilot screw', 'Turn the pilot screw.', {
         cautions: ['downstream'],

@@ -2,20 +2,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { draftOf, makePlan, retype, sheetOf, startJob } from '@firm-needle/core/family';
 import { entries } from '@firm-needle/core/entries';
-import {
-  FoldedJob,
-  inside,
-  isStep,
-  JobLog,
-  offer,
-  PAYLOAD_VERSION,
-  type JobBody,
-  type Node,
-} from '@firm-needle/core/procedure';
+import { FoldedJob, inside, isStep, offer, type Node } from '@firm-needle/core/procedure';
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { installed, type KitVariant } from '../define/kit.js';
 import { family } from '../pilot-reducing/index.js';
 import { kit } from '../pilot-reducing/kit.js';
+import { HandLog } from '../testing.js';
 
 const variant = (over: Partial<KitVariant>): KitVariant => ({ name: 'x', variant: 'steel', ...over });
 const job = (over: Partial<KitVariant>, fault = 'set-low', seed = 4) => {
@@ -66,35 +58,20 @@ describe('a choice of the plan', () => {
       return;
     }
     // The same job, left once the impairment was given: to the end of its restore steps.
-    const bodies: JobBody[] = [
-      started,
-      ...run.log.events.slice(1, 8).map((e) => e.body),
-      entries.left('unfinished', 'night').body,
-    ];
-    const events = () =>
-      bodies.map((b, i) => ({
-        id: `e${i}`,
-        job: 'j',
-        version: PAYLOAD_VERSION,
-        after: i > 0 ? `e${i - 1}` : null,
-        device: 'd',
-        author: 'u',
-        wall: '2030-01-01T00:00:00.000Z',
-        mono: i,
-        body: b,
-      }));
+    const h = new HandLog();
+    for (const { body } of [{ body: started }, ...run.log.events.slice(1, 8)]) h.add(body);
+    h.add(entries.left('unfinished', 'night').body);
     const said: string[] = [];
     for (;;) {
-      const view = new FoldedJob(family, new JobLog('j', events()).state);
+      const view = new FoldedJob(family, h.log.state);
       const { now, missing } = offer(family.procedure(view.plan), view);
       if (!now) break;
       said.push(now.step.key);
       const [lacking] = missing;
-      if (lacking) bodies.push(entries.renewed(now, lacking).body);
-      else if (now.step.kind === 'zero') {
-        const zero = { text: '0', unit: 'psi', value: 0 };
-        bodies.push(entries.zeroed(now, now.step.slot, zero).body);
-      } else bodies.push(entries.done(now).body);
+      const zero = { text: '0', unit: 'psi', value: 0 };
+      if (lacking) h.add(entries.renewed(now, lacking).body);
+      else if (now.step.kind === 'zero') h.add(entries.zeroed(now, now.step.slot, zero).body);
+      else h.add(entries.done(now).body);
     }
     expect(said.at(-1)).toBe('impaired');
     expect(said).not.toContain('lifted');

@@ -1,11 +1,13 @@
 // What a screw moves beside its aim stays under its relief or rating, whatever the plan thought of the distance between them.
 import { describe, expect, it } from '@jest/globals';
 import { FoldedJob, JobLog, offer, type TurnStep } from '@firm-needle/core/procedure';
+import { checkTurn } from '@firm-needle/core/family';
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { installed, type Kit } from '../define/kit.js';
 import { reliefAtLeast } from '../shared/relief.js';
 import { loadFamily } from '../registry.js';
+import { HandLog } from '../testing.js';
 import { kitOf } from './kitOf.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
@@ -82,6 +84,37 @@ describe('a turn that must not be made', () => {
       if (step?.kind === 'turn' && !step.amount && !step.seek)
         expect(view.advice(step.adjuster).stop).toBeNull();
     }
+  });
+
+  it('is none while what it would move along was skipped, and one’s own is refused too', async () => {
+    const family = await loadFamily('pilot-reducing');
+    const kit = kitOf('pilot-reducing');
+    const [variant] = kit.variants;
+    if (!variant) throw new Error('no variant');
+    const { started } = installed(family, kit, variant);
+    const h = new HandLog();
+    h.add(started);
+    const read = (setting: string, value: number, key: string): void =>
+      void h.add({
+        kind: 'read',
+        setting,
+        slot: 'outlet',
+        value: { text: String(value), unit: 'psi', value: psi(value) },
+        state: 'typed',
+        at: { key, pass: '1', phase: 'found' },
+      });
+    read('flowing', 46, 'found-flowing');
+    h.add({ kind: 'skip', reason: 'no time', at: { key: 'found-lock-up', pass: '1' } });
+    const view = () => new FoldedJob(family, h.log.state);
+    expect(view().advice('pilot')).toMatchObject({
+      stop: 'not-read',
+      because: 'Lock-up has not been read, and the same screw moves it. Read it first.',
+    });
+    expect(checkTurn(view(), 'pilot', 0.25)).toMatchObject({ ok: false, refusal: { code: 'not-read' } });
+    read('lockUp', 51, 'left-lock-up');
+    const advice = view().advice('pilot');
+    if (advice.stop !== null) throw new Error(advice.because);
+    expect(checkTurn(view(), 'pilot', advice.turns)).toMatchObject({ ok: true });
   });
 
   it('counts a relief from the lowest at which it may open', async () => {

@@ -8,7 +8,6 @@ import {
   isStep,
   JobLog,
   offer,
-  PAYLOAD_VERSION,
   type JobBody,
   type Node,
   type Plan,
@@ -17,6 +16,7 @@ import {
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { installed, type Kit } from '../define/kit.js';
 import { families, loadFamily } from '../registry.js';
+import { HandLog } from '../testing.js';
 import { kitOf } from './kitOf.js';
 
 const IDS = families().map((f) => f.id);
@@ -62,25 +62,16 @@ describe.each(IDS)('%s', (id) => {
 });
 
 describe('steps that one press answers', () => {
-  const AT = '2030-01-01T08:00:00.000Z';
   const jobOf = async (bodies: readonly JobBody[]) => {
     const family = await loadFamily('well-switch');
     const kit = kitOf('well-switch');
     const [variant] = kit.variants;
     if (!variant) throw new Error('No variant.');
     const { started } = installed(family, kit, variant);
-    const events = [started, ...bodies].map((body, i) => ({
-      id: `e${i}`,
-      job: 'j',
-      version: PAYLOAD_VERSION,
-      after: i > 0 ? `e${i - 1}` : null,
-      device: 'd',
-      author: 'u',
-      wall: AT,
-      mono: i,
-      body,
-    }));
-    const view = new FoldedJob(family, new JobLog('j', events).state);
+    const h = new HandLog();
+    for (const body of [started, ...bodies]) h.add(body);
+    const { events } = h.log;
+    const view = new FoldedJob(family, h.log.state);
     const offered = offer(family.procedure(view.plan), view);
     return { family, events, view, offered, all: together(family, events, view, offered) };
   };
