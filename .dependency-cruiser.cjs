@@ -12,7 +12,7 @@ const LAYERS = {
   formats: [],
   reckon: ['quantity'],
   procedure: ['quantity', 'gauge', 'reckon', 'verdict', 'trace', 'advisor'],
-  rig: ['quantity', 'procedure'],
+  rig: ['quantity', 'gauge', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
   entries: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
   script: ['entries', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],

@@ -85,6 +85,7 @@ export async function coupledFigures(core, seeds = SEEDS) {
         ambient: own.ambient,
         seed,
         faults: [fault],
+        gauges: own.started.gauges,
       });
       const before = value(rig.truth());
       // What stands past its bound as found was not brought there.

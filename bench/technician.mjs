@@ -33,7 +33,13 @@ async function rows(core, id, kind, variant, figures) {
     let turns = 0;
     let set = 0;
     for (let seed = 1; seed <= SEEDS; seed++) {
-      const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
+      const rig = family.rig.create({
+        plan,
+        seed,
+        ambient,
+        gauges: started.gauges,
+        faults: fault === 'none' ? [] : [fault],
+      });
       const job = new core.ScriptedTechnician(family, rig, started).run();
       const codes = family.findings(job.view).map((f) => f.code);
       const said = [job.outcome, ...codes].join(' · ');

@@ -152,8 +152,10 @@ export class TestBench {
 
   scripted(fault: string, seed: number, plan = this.plan()): ScriptedJob {
     const faults = fault ? [fault] : [];
-    const rig = this.family.rig.create({ plan, seed, ambient: AMBIENT, faults });
-    return new ScriptedTechnician(this.family, rig, this.started(plan)).run();
+    const started = this.started(plan);
+    const { gauges } = started;
+    const rig = this.family.rig.create({ plan, seed, ambient: AMBIENT, faults, gauges });
+    return new ScriptedTechnician(this.family, rig, started).run();
   }
 
   /** Codes of the refusals of a plan. */
@@ -181,6 +183,8 @@ export function scripted(
   plan = planOf(),
   family: Family = wellSwitch,
 ): ScriptedJob {
-  const rig = family.rig.create({ plan, seed, ambient: AMBIENT, faults });
-  return new ScriptedTechnician(family, rig, startedOf(plan)).run();
+  const started = startedOf(plan);
+  const { gauges } = started;
+  const rig = family.rig.create({ plan, seed, ambient: AMBIENT, faults, gauges });
+  return new ScriptedTechnician(family, rig, started).run();
 }

@@ -13,7 +13,7 @@ import { parseAccuracyClass, type AccuracyClass, type Gauge } from '@firm-needle
 import type { AsTyped, JobEvent, Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
-import { seedOf } from '@firm-needle/core/rig';
+import { deviceSeed, ONE_SHELF } from '@firm-needle/core/rig';
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import type { Sequelize } from 'sequelize';
@@ -292,9 +292,11 @@ async function seedHistory(input: HistoryInput): Promise<void> {
     const rig = family.rig.create({
       plan,
       seed: visit.seed,
-      device: seedOf(device.id),
+      device: deviceSeed(device),
       ambient: expectOk(ambientAt(site.altitudeM)),
       faults: visit.faults,
+      gauges: started.gauges,
+      shelf: ONE_SHELF,
     });
     const job = uuid();
     const script = new ScriptedTechnician(family, rig, started, {

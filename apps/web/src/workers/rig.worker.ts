@@ -1,4 +1,4 @@
-import type { Plan } from '@firm-needle/core/procedure';
+import type { Plan, StartedBody } from '@firm-needle/core/procedure';
 import { RIG_STEP_S, type Rig } from '@firm-needle/core/rig';
 import { loadFamily } from '@firm-needle/families';
 import { expose } from 'comlink';
@@ -11,6 +11,8 @@ export interface RigSetup {
   readonly device: number;
   readonly ambient: number;
   readonly faults: readonly string[];
+  readonly gauges: StartedBody['gauges'];
+  readonly shelf: number;
   readonly snapshot?: unknown;
 }
 

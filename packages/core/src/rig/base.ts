@@ -1,5 +1,9 @@
 import type { FaultDef, HandleDef, Rig, RigModel, RigOptions } from './contract.js';
-import { seeded, type Random } from './random.js';
+import { GaugeMetal } from './metal.js';
+import { seeded, seedOf, type Random } from './random.js';
+
+/** What is left of the flicker of a needle that nothing moves: it is vented. */
+const AT_REST = 0.15;
 
 /** What every rig keeps, besides what is its own: plain data, so that it can be kept and restored. */
 export interface RigState {
@@ -7,6 +11,8 @@ export interface RigState {
   handles: Record<string, number>;
   /** What the zero screw of the gauge in a place took off, Pa. */
   zeroed: Record<string, number>;
+  /** Where the needle in a place stands, Pa. */
+  stands: Record<string, number>;
 }
 
 /** What the rigs of installations share: their draws, their clock, their handles, the zeros of their gauges, and their keeping. */
@@ -19,13 +25,21 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   /** What differs from one look at a needle to the next. */
   protected readonly noise: Random;
   private readonly faults: ReadonlySet<string>;
+  /** The gauges in their places, where it was told which they are. */
+  private readonly metals: Readonly<Record<string, GaugeMetal>>;
 
   /** @param salt of the noise, so that no two kinds of rig share it */
-  constructor({ seed, device, faults }: RigOptions, salt: number) {
+  constructor({ seed, device, faults, gauges, shelf }: RigOptions, salt: number) {
     this.random = seeded(seed);
     this.own = seeded(device ?? seed + 0x9e37);
     this.noise = seeded(seed ^ salt);
     this.faults = new Set(faults);
+    this.metals = Object.fromEntries(
+      Object.entries(gauges ?? {}).map(([slot, g]) => [
+        slot,
+        new GaugeMetal(g, seedOf(g.id) ^ ((shelf ?? seed) + 1)),
+      ]),
+    );
   }
 
   /** Whether a fault is hidden in it. */
@@ -39,12 +53,20 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   }
 
   /** Its state before anything was done. */
-  protected begin(state: Omit<S, 'time' | 'zeroed'>): S {
-    return { ...state, time: 0, zeroed: {} } as unknown as S;
+  protected begin(state: Omit<S, 'time' | 'zeroed' | 'stands'>): S {
+    return { ...state, time: 0, zeroed: {}, stands: {} } as unknown as S;
   }
 
-  /** What the gauge in a place shows at nothing, Pa. */
+  /** What the gauge in a place shows at nothing where it is not known which gauge it is, Pa. */
   protected readonly zeroErrors: Readonly<Record<string, number>> = {};
+
+  /** By how much more its zero was knocked off, Pa. */
+  protected readonly knocked: Readonly<Record<string, number>> = {};
+
+  /** What the gauge in a place shows at nothing, Pa. */
+  protected zeroOf(slot: string): number {
+    return (this.metals[slot]?.zero ?? this.zeroErrors[slot] ?? 0) + (this.knocked[slot] ?? 0);
+  }
 
   abstract readonly channels: Readonly<Record<string, number>>;
   abstract step(dt: number): void;
@@ -66,23 +88,38 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   }
 
   zero(slot: string): void {
-    this.s.zeroed[slot] = this.zeroErrors[slot] ?? 0;
+    this.s.zeroed[slot] = this.zeroOf(slot);
   }
 
   snapshot(): unknown {
-    return { ...this.s, handles: { ...this.s.handles }, zeroed: { ...this.s.zeroed } };
+    return kept(this.s);
   }
 
   restore(snapshot: unknown): void {
-    const state = snapshot as S;
-    this.s = { ...state, handles: { ...state.handles }, zeroed: { ...state.zeroed } };
+    this.s = kept(snapshot as S);
   }
 
-  /** How far the needle in a place stands off, Pa. */
-  protected off(slot: string): number {
-    return (this.zeroErrors[slot] ?? 0) - (this.s.zeroed[slot] ?? 0);
+  /** What the gauge in a place shows of a pressure, with a flicker of `noise`, Pa. */
+  protected needle(slot: string, p: number, noise: number): number {
+    const metal = this.metals[slot];
+    let shown = p + this.zeroOf(slot);
+    if (metal) {
+      const stands = metal.follow(this.s.stands[slot], p);
+      this.s.stands[slot] = stands;
+      shown = metal.shows(stands) + (this.knocked[slot] ?? 0);
+    }
+    const flicker = p === 0 ? AT_REST * noise : noise;
+    return shown - (this.s.zeroed[slot] ?? 0) + flicker * this.noise.normal();
   }
 }
+
+const kept = <S extends RigState>(s: S): S => ({
+  ...s,
+  handles: { ...s.handles },
+  zeroed: { ...s.zeroed },
+  // Rigs kept before needles stuck have none.
+  stands: { ...s.stands },
+});
 
 /** Positions of a handle that is off or on, shut or open: 0 and 1. */
 export const two = (off: string, on: string): HandleDef['positions'] => [

@@ -1,3 +1,4 @@
+import type { Gauge } from '../gauge/index.js';
 import type { Plan } from '../procedure/index.js';
 
 /** Something on the rig that a hand can set. */
@@ -21,6 +22,10 @@ export interface RigOptions {
   /** Ambient pressure at the site, Pa absolute. */
   readonly ambient: number;
   readonly faults: readonly string[];
+  /** Which gauge sits in which place: each errs as its class lets it. Without them only their zeros do. */
+  readonly gauges?: Readonly<Record<string, Gauge>>;
+  /** Seed of the gauges' own errors: on one shelf a gauge errs alike at every installation. Else as the installation's seed. */
+  readonly shelf?: number;
 }
 
 /** The simulated stand-in of an installation: fixed steps, pure state, no clock of its own. */

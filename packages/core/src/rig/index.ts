@@ -2,3 +2,4 @@ export * from './contract.js';
 export * from './random.js';
 export * from './kernel.js';
 export * from './base.js';
+export * from './metal.js';

@@ -45,3 +45,12 @@ export function seedOf(text: string): number {
   for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
   return h >>> 0;
 }
+
+/** Seed of a fitted device's own constants: its rig's where that is known, so that a story ends as it was told. */
+export const deviceSeed = (device: {
+  readonly id: string;
+  readonly rig?: { readonly seed: number } | null | undefined;
+}): number => device.rig?.seed ?? seedOf(device.id);
+
+/** The shelf of a firm's own gauges: each errs alike wherever it is taken. */
+export const ONE_SHELF = 0;

@@ -124,7 +124,7 @@ class ReliefRig extends BaseRig<State> {
 
   gauge(slot: string): number {
     const p = this.s.handles['gauges'] !== 1 ? 0 : slot === 'suction' ? this.build.suction : this.shown();
-    return p + this.off(slot) + NOISE * this.noise.normal();
+    return this.needle(slot, p, NOISE);
   }
 
   override set(handle: string, value: number): void {

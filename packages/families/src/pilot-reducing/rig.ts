@@ -78,7 +78,7 @@ class ReducingRig extends BaseRig<State> {
             ? this.supply
             : 0
           : this.s.p;
-    return p + this.off(slot) + NOISE * this.noise.normal();
+    return this.needle(slot, p, NOISE);
   }
 
   override set(handle: string, value: number): void {

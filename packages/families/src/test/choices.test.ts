@@ -12,7 +12,13 @@ import { HandLog } from '../testing.js';
 const variant = (over: Partial<KitVariant>): KitVariant => ({ name: 'x', variant: 'steel', ...over });
 const job = (over: Partial<KitVariant>, fault = 'set-low', seed = 4) => {
   const { plan, started, ambient } = installed(family, kit, variant(over));
-  const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
+  const rig = family.rig.create({
+    plan,
+    seed,
+    ambient,
+    gauges: started.gauges,
+    faults: fault === 'none' ? [] : [fault],
+  });
   return { plan, started, run: new ScriptedTechnician(family, rig, started).run() };
 };
 const keys = (nodes: readonly Node[]): string[] =>

@@ -28,7 +28,7 @@ async function worked(
   if (!variant) throw new Error('no variant');
   const all = { ...kit, plate: { ...kit.plate, ...over.plate }, given: { ...kit.given, ...over.given } };
   const { plan, started, ambient } = installed(family, all, { ...variant, ...(school ? { school } : {}) });
-  const rig = family.rig.create({ plan, seed, ambient, faults: [fault] });
+  const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults: [fault] });
   const turn = rig.turn.bind(rig);
   let highest = rig.truth()[value] ?? NaN;
   rig.turn = (adjuster, amount) => {

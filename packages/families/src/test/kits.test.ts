@@ -25,7 +25,13 @@ it('every folder of a family is in the registry, and the other way round', () =>
 
 function work(family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number): ScriptedJob {
   const { plan, started, ambient } = installed(family, kit, variant);
-  const rig = family.rig.create({ plan, seed, ambient, faults: fault === 'none' ? [] : [fault] });
+  const rig = family.rig.create({
+    plan,
+    seed,
+    ambient,
+    gauges: started.gauges,
+    faults: fault === 'none' ? [] : [fault],
+  });
   return new ScriptedTechnician(family, rig, started).run();
 }
 

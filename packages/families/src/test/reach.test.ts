@@ -80,7 +80,7 @@ function heardOnRig(family: Family, id: string, fault: string, heard: (job: JobV
   const kit = kitOf(id);
   for (const variant of kit.variants) {
     const { plan, started, ambient } = installed(family, kit, variant);
-    const rig = family.rig.create({ plan, seed: 4, ambient, faults: [fault] });
+    const rig = family.rig.create({ plan, seed: 4, ambient, gauges: started.gauges, faults: [fault] });
     heard(new ScriptedTechnician(family, rig, started).run().view);
   }
 }

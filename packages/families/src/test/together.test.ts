@@ -42,7 +42,13 @@ describe.each(IDS)('%s', (id) => {
       const [variant] = kit.variants;
       if (!variant) throw new Error(`${id} has no variant.`);
       const { plan, started, ambient } = installed(family, kit, variant);
-      const rig = family.rig.create({ plan, seed: 5, ambient, faults: fault === 'none' ? [] : [fault] });
+      const rig = family.rig.create({
+        plan,
+        seed: 5,
+        ambient,
+        gauges: started.gauges,
+        faults: fault === 'none' ? [] : [fault],
+      });
       const { log } = new ScriptedTechnician(family, rig, started).run();
       const { job } = log.state;
       const keys = log.events.map((e) => ('at' in e.body ? e.body.at.key : ''));

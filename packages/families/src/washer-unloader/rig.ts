@@ -89,7 +89,7 @@ class WasherRig extends BaseRig<State> {
   }
 
   gauge(): number {
-    return this.s.p + this.off('test') + NOISE * this.noise.normal();
+    return this.needle('test', this.s.p, NOISE);
   }
 
   turn(adjuster: string, amount: number): void {

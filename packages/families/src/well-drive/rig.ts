@@ -172,8 +172,7 @@ class DriveRig extends BaseRig<State> {
   gauge(slot: string): number {
     const vented = this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] !== 1;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
-    const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return p + this.off(slot) + noise * this.noise.normal();
+    return this.needle(slot, p, slot === 'air' ? NOISE.air : NOISE.system);
   }
 
   turn(adjuster: string, amount: number): void {

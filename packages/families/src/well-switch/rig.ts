@@ -52,6 +52,7 @@ interface Build {
 class WellRig extends BaseRig<State> {
   private readonly build: Build;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
+  protected override readonly knocked: Readonly<Record<string, number>> = {};
   protected s: State;
 
   constructor(options: RigOptions) {
@@ -93,12 +94,11 @@ class WellRig extends BaseRig<State> {
       bladder: !burst,
       jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
     };
-    this.zeroErrors = {
-      system: has('gauge-zero-off')
-        ? psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1)
-        : psi(0.12 * this.random.normal()),
-      air: psi(0.08 * this.random.normal()),
-    };
+    this.zeroErrors = { system: psi(0.12 * this.random.normal()), air: psi(0.08 * this.random.normal()) };
+    if (has('gauge-zero-off'))
+      this.knocked = {
+        system: psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1),
+      };
     const cutOut = planned.cutOut + offset - narrow;
     this.s = this.begin({
       water: 0,
@@ -164,7 +164,7 @@ class WellRig extends BaseRig<State> {
     const vented = (this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] ?? 0) === 0;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
     const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return p + this.off(slot) + this.noise.normal() * noise;
+    return this.needle(slot, p, noise);
   }
 
   turn(adjuster: string, amount: number): void {
@@ -205,7 +205,7 @@ class WellRig extends BaseRig<State> {
       perTurn: this.build.perTurn['range'] ?? 0,
       lifts,
       highest,
-      zero: this.zeroErrors['system'] ?? 0,
+      zero: this.zeroOf('system'),
     };
   }
 

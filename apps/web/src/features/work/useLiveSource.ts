@@ -1,6 +1,6 @@
 import { ambientOf, type Family } from '@firm-needle/core/family';
 import { slotsOf, type JobView } from '@firm-needle/core/procedure';
-import { seedOf } from '@firm-needle/core/rig';
+import { deviceSeed, ONE_SHELF, seedOf } from '@firm-needle/core/rig';
 import { traceKindOf } from '@firm-needle/families';
 import { useEffect, useState } from 'react';
 import { useControlQuery } from '../../store/api.ts';
@@ -68,9 +68,11 @@ export function useLiveSource(
       family: family.meta.id,
       plan: started.plan,
       seed: device?.rig?.seed ?? seedOf(id),
-      device: seedOf(device?.id ?? found.id),
+      device: deviceSeed(device ?? found),
       ambient,
       faults: device?.rig?.faults ?? [],
+      gauges: started.gauges,
+      shelf: ONE_SHELF,
     };
     void RigSource.open(id, setup).then(({ source, trace, fresh }) => {
       if (!wanted) return source.close();
