@@ -1,4 +1,4 @@
-import { classText, dimensionOf, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
+import { classText, dimensionOf, merged, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
 import { showTurns, showWithUnit } from '../quantity/index.js';
 import {
   byQuantity,
@@ -99,7 +99,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
         n: f.n,
         budget: {
           k: f.budget.k,
-          lines: f.budget.lines.map(({ name, because, u }) => ({ name, because, u })),
+          lines: merged(f.budget.lines).map(({ name, because, u }) => ({ name, because, u })),
         },
         ...(verdict ? { verdict } : {}),
       };
@@ -155,7 +155,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       const mounted = job.state.gauges.get(slot.id) ?? [];
       return mounted.map(({ gauge, from, reason: changed }, i) => {
         // A later gauge's zero is not this one's: its own stands as it was when it was taken off.
-        const zero = job.zero(slot.id, (mounted[i + 1]?.from ?? Infinity) - 1);
+        const zero = job.zero(slot.id, { order: (mounted[i + 1]?.from ?? Infinity) - 1 });
         const doubted = from <= 1 ? job.started.gaugeReasons?.[slot.id] : undefined;
         return {
           slot: slot.id,

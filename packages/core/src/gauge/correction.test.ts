@@ -38,7 +38,7 @@ const CHECKED: Gauge = {
   },
 };
 const sure = { sd: 0, dof: 1000 } as const;
-const zero = { offset: 0, drift: 0, fit: true, because: '' } as const;
+const zero = { offset: 0, drift: 0, doubt: 0, fit: true, because: '' } as const;
 
 describe('span correction', () => {
   it('is interpolated between its points and given no further', () => {
@@ -62,8 +62,19 @@ describe('span correction', () => {
   it('takes the place of the class limit in the budget, and is smaller', () => {
     const budget = (gauge: Gauge) => readingBudget({ gauge, zero, readings: [psi(40)], repeatability: sure });
     expect(budget(GAUGE).lines[0]?.name).toBe('accuracy');
-    expect(budget(CHECKED).lines[0]).toMatchObject({ name: 'span', u: psi(0.2) });
+    expect(budget(CHECKED).lines[0]?.name).toBe('span');
     expect(budget(CHECKED).U).toBeLessThan(budget(GAUGE).U / 2);
+  });
+
+  it('is surest at its points, and ages', () => {
+    const u = (at: number, day?: string): number => (spanError(CHECKED, psi(at), day)?.u ?? NaN) / psi(1);
+    expect(u(20)).toBeCloseTo(0.1, 9);
+    expect(u(60)).toBeCloseTo(0.2, 9);
+    // A quarter of the class limit of 2 psi times 0.8 of a gap, or what the points bend by: (1.2 − 0.4)/40 less (1 − 0.4)/80, over 40, times 20².
+    const bends = Math.max(0.25 * 2 * 0.8, (Math.abs(0.6 / 80 - 0.8 / 40) / 40) * 400);
+    expect(u(40)).toBeCloseTo(Math.hypot(0.15, bends / Math.sqrt(3)), 9);
+    expect(u(60, '2030-02-03')).toBeCloseTo(0.2, 9);
+    expect(u(60, '2032-02-03')).toBeCloseTo(Math.hypot(0.2, 0.4 / Math.sqrt(3)), 3);
   });
 
   it('lies between the errors of its neighbours everywhere', () => {

@@ -1,21 +1,45 @@
+import { fromCanonical, intervalToCanonical } from '../quantity/index.js';
 import { columnFactor } from '../reckon/index.js';
+import { errorLimit } from './accuracy.js';
 import { spanOf, type Gauge, type SpanPoint } from './gauge.js';
 
 /** A check at a single pressure speaks for its neighbourhood: this part of the span to either side. */
 export const NEIGHBOURHOOD = 0.1;
 
+/** Between two points at which it was checked a gauge may err otherwise by this part of its class limit [common practice, no source]. */
+const BETWEEN = 0.25;
+/** In a year after its check it may have moved by this part of it [common practice, no source]. */
+const A_YEAR = 0.1;
+const YEAR_MS = 365.25 * 86_400_000;
+
+/** Largest permitted error of a gauge at a pressure by its class, Pa. */
+export const classLimit = (g: Gauge, at: number): number =>
+  intervalToCanonical(errorLimit(g.accuracy, fromCanonical(at, g.unit), g.lower, g.upper), g.unit);
+
 /**
- * What a gauge's span check says at a pressure: the error to take off, and its standard uncertainty. Pa.
+ * What a gauge's span check says at a pressure: the error to take off, and its standard uncertainty. Pa. Between the points that
+ * were checked the curve may bend: most in the middle of a wide gap, and by no less than the points themselves do.
  * @param at zeroed reading, Pa
+ * @param day on which it is read, ISO: the check has aged
  * @returns undefined where no check was made, outside its points, or away from a single one
  */
-export function spanError(g: Gauge, at: number): { readonly error: number; readonly u: number } | undefined {
+export function spanError(
+  g: Gauge,
+  at: number,
+  day?: string,
+): { readonly error: number; readonly u: number } | undefined {
   const points = g.check?.points ?? [];
   const [first] = points;
   const last = points.at(-1);
   if (!first || !last) return undefined;
+  const span = spanOf(g);
+  const limit = classLimit(g, at);
+  const years = Math.abs(Date.parse(day ?? '') - Date.parse(g.check?.day ?? '')) / YEAR_MS;
+  const aged = ((Number.isFinite(years) ? years : 0) * A_YEAR * limit) / Math.sqrt(3);
   if (points.length === 1)
-    return Math.abs(at - first.at) <= NEIGHBOURHOOD * spanOf(g).span ? first : undefined;
+    return Math.abs(at - first.at) <= NEIGHBOURHOOD * span.span
+      ? { error: first.error, u: Math.hypot(first.u, aged) }
+      : undefined;
   if (at < first.at || at > last.at) return undefined;
   const i = Math.max(
     1,
@@ -24,7 +48,26 @@ export function spanError(g: Gauge, at: number): { readonly error: number; reado
   const a = points[i - 1] ?? first;
   const b = points[i] ?? last;
   const w = b.at === a.at ? 0 : (at - a.at) / (b.at - a.at);
-  return { error: a.error + w * (b.error - a.error), u: Math.max(a.u, b.u) };
+  const gap = Math.min(1, (2 * (b.at - a.at)) / span.span);
+  const bends = Math.max(BETWEEN * limit * gap, bendAt(points, i)) * 4 * w * (1 - w);
+  return {
+    error: a.error + w * (b.error - a.error),
+    // One reference was held against both: their doubts go together.
+    u: Math.hypot((1 - w) * a.u + w * b.u, bends / Math.sqrt(3), aged),
+  };
+}
+
+/** How far a parabola through a gap's ends and a point beside it leaves the straight line in the middle of the gap, Pa. */
+function bendAt(points: readonly SpanPoint[], i: number): number {
+  const [a, b] = [points[i - 1], points[i]];
+  let most = 0;
+  for (const c of [points[i - 2], points[i + 1]]) {
+    if (!a || !b || !c || c.at === a.at || b.at === a.at || c.at === b.at) continue;
+    const slope = (b.error - a.error) / (b.at - a.at);
+    const second = ((c.error - a.error) / (c.at - a.at) - slope) / (c.at - b.at);
+    most = Math.max(most, Math.abs(second) * ((b.at - a.at) / 2) ** 2);
+  }
+  return most;
 }
 
 /** One error found at one pressure, rising or falling. Pa. */

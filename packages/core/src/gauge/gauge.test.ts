@@ -70,27 +70,76 @@ describe('uncertainty budget', () => {
   it('adds the lines in squares and covers about 95 %', () => {
     const b = readingBudget({
       gauge: gaugeOf(),
-      zero: { offset: 0, drift: 0, fit: true, because: '' },
-      readings: [psi(50), psi(50)],
+      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+      // Two that scatter as is usual: a variance of 0.09.
+      readings: [psi(50 + 0.3 / Math.SQRT2), psi(50 - 0.3 / Math.SQRT2)],
       repeatability: { sd: psi(0.3), dof: 1000 },
     });
-    // Worked by hand: accuracy 0.5/√3, resolution 0.25/√3, zero 0.25/√3, repeatability 0.3/√2 (less the agreement of the two).
+    // Worked by hand: accuracy 0.5/√3, resolution 0.25/√3, zero 0.25/√3, repeatability 0.3/√2 on 5 + 1 degrees of freedom.
     const u = Math.sqrt((0.25 + 0.0625 + 0.0625) / 3 + 0.09 / 2);
-    expect(b.u / psi(1)).toBeCloseTo(u, 2);
-    expect(b.k).toBeCloseTo(2, 2);
+    expect(b.u / psi(1)).toBeCloseTo(u, 9);
+    // Welch–Satterthwaite by hand: u⁴ over (0.045² / 6).
+    expect(b.dof).toBeCloseTo(u ** 4 / (0.045 ** 2 / 6), 6);
     expect(b.lines.map((l) => l.name)).toEqual(['accuracy', 'resolution', 'zero', 'repeatability']);
   });
 
   it('does not believe two readings that agree by chance', () => {
     const pooled = pooledRepeatability([10, 10], { sd: 1, dof: 10 });
     expect(pooled.sd).toBeGreaterThan(0.9);
-    expect(pooled.dof).toBe(11);
+    expect(pooled.dof).toBe(6);
+  });
+
+  it('believes readings that scatter more than chance allows, and not what is usual', () => {
+    // SD 2.83 over 1: F(1, 5) at 5 % is 6.61, and 8 is beyond it.
+    const pooled = pooledRepeatability([8, 12], { sd: 1, dof: 20 });
+    expect(pooled).toMatchObject({ contradicts: true, dof: 2 });
+    expect(pooled.sd).toBeCloseTo(Math.sqrt((1 + 8) / 2), 9);
+    // 6.125 is not.
+    expect(pooledRepeatability([8.25, 11.75], { sd: 1, dof: 20 })).toMatchObject({
+      contradicts: false,
+      dof: 6,
+    });
+  });
+
+  it('is in no limits with two readings at either end of them', () => {
+    const b = readingBudget({
+      gauge: gaugeOf(),
+      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+      readings: [psi(58.5), psi(61.5)],
+      repeatability: { sd: psi(0.35), dof: 20 },
+    });
+    expect(b.U).toBeGreaterThan(psi(1.5));
+  });
+
+  it('takes the zero of a reading from the line between the checks before and after it', () => {
+    const checks = [
+      { before: 0, after: 0, handling: 'carried', at: 1000 },
+      { before: 1.2, after: 1.2, handling: 'carried', at: 2000 },
+    ] as const;
+    const at = (after: number, t: number) =>
+      zeroState(
+        gaugeOf(),
+        checks.map((c) => ({ ...c, before: psi(c.before), after: psi(c.after) })),
+        { after, at: t },
+      );
+    expect((at(1, 1250)?.offset ?? 0) / psi(1)).toBeCloseTo(0.3, 9);
+    expect(at(1, 1000)).toMatchObject({ offset: 0, doubt: 0 });
+    expect((at(1, 1500)?.doubt ?? 0) / psi(1)).toBeCloseTo(0.6, 9);
+    // After the last, and before the first, half of all that it moved.
+    expect((at(2, 2500)?.offset ?? 0) / psi(1)).toBeCloseTo(1.2, 9);
+    expect((at(0, 500)?.doubt ?? 0) / psi(1)).toBeCloseTo(0.6, 9);
+    // A clock that was set back leaves the middle, never more than the ends.
+    expect((at(1, 9000)?.offset ?? 0) / psi(1)).toBeCloseTo(1.2, 9);
+    expect((at(1, NaN)?.offset ?? 0) / psi(1)).toBeCloseTo(0.6, 9);
   });
 
   it('widens when the zero moved during the job', () => {
     const base = { gauge: gaugeOf(), readings: [psi(50)], repeatability: { sd: psi(0.3), dof: 20 } };
-    const still = readingBudget({ ...base, zero: { offset: 0, drift: 0, fit: true, because: '' } });
-    const moved = readingBudget({ ...base, zero: { offset: 0, drift: psi(1.5), fit: true, because: '' } });
+    const still = readingBudget({ ...base, zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' } });
+    const moved = readingBudget({
+      ...base,
+      zero: { offset: 0, drift: psi(1.5), doubt: psi(1.5), fit: true, because: '' },
+    });
     const unchecked = readingBudget({ ...base, zero: undefined });
     expect(moved.U).toBeGreaterThan(still.U * 1.5);
     expect(unchecked.U).toBeGreaterThan(moved.U);

@@ -5,7 +5,7 @@ import { seeded } from '../rig/random.js';
 import { expectOk } from '../result.js';
 import { decide } from '../verdict/index.js';
 import { upperTail } from '../advisor/index.js';
-import { combine, readingBudget, type Gauge } from './index.js';
+import { combine, linesOf, readingBudget, type Gauge } from './index.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
 const DRAWS = 100_000;
@@ -39,7 +39,7 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
     const sd = psi(0.4);
     const budget = readingBudget({
       gauge: GAUGE,
-      zero: { offset: 0, drift: psi(0.8), fit: true, because: '' },
+      zero: { offset: 0, drift: psi(0.8), doubt: psi(0.8), fit: true, because: '' },
       readings: [psi(50), psi(50), psi(50)],
       repeatability: { sd, dof: 1e9 },
       caught: psi(0.2),
@@ -50,6 +50,7 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
       return (
         rectangular(psi(1.6)) +
         rectangular(psi(0.5)) +
+        rectangular(psi(0.5)) +
         rectangular(psi(0.8)) +
         sd * repeated +
         psi(0.2) * caught
@@ -58,17 +59,17 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
     expect(Math.abs(budget.u / simulated.sd - 1)).toBeLessThan(0.01);
   });
 
-  it('of a difference of two readings agrees within 1 %', () => {
+  it('of a difference of two readings with one gauge agrees within 1 %: its class and its zero fall out', () => {
     const one = readingBudget({
       gauge: GAUGE,
       zero: undefined,
       readings: [psi(50)],
       repeatability: { sd: psi(0.3), dof: 1e9 },
     });
-    const budget = combine([...one.lines, ...one.lines]);
+    const budget = combine([...one.lines, ...linesOf(one, -1)]);
     const simulated = simulate((rectangular, normal) => {
-      const reading = (): number =>
-        rectangular(psi(1.6)) + rectangular(psi(0.5)) + rectangular(psi(4)) + psi(0.3) * normal();
+      const [gauge, off] = [rectangular(psi(1.6)), rectangular(psi(4))];
+      const reading = (): number => gauge + off + rectangular(psi(0.5)) + psi(0.3) * normal();
       return reading() - reading();
     });
     expect(Math.abs(budget.u / simulated.sd - 1)).toBeLessThan(0.01);
@@ -89,7 +90,7 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
   it('covers the truth 95 % of the time within one point', () => {
     const budget = readingBudget({
       gauge: GAUGE,
-      zero: { offset: 0, drift: 0, fit: true, because: '' },
+      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
       readings: [psi(50)],
       repeatability: { sd: psi(0.9), dof: 1e9 },
     });

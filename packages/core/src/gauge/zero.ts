@@ -8,13 +8,17 @@ export interface ZeroCheck {
   /** What it shows after adjusting; equals `before` where the offset is carried. */
   readonly after: number;
   readonly handling: 'carried' | 'adjusted';
+  /** When, s; of any clock that the readings share. */
+  readonly at?: number;
 }
 
 export interface ZeroState {
-  /** Offset to subtract from readings, Pa. */
+  /** Offset to subtract from a reading, Pa: between two checks as far along from one to the other as the time of the reading. */
   readonly offset: number;
-  /** Largest change between zero checks with no adjustment between, Pa: the doubt that readings inherit. */
+  /** Largest change between zero checks with no adjustment between, Pa. */
   readonly drift: number;
+  /** How far the offset may still stand from that, as the half-width of an even spread, Pa. */
+  readonly doubt: number;
   readonly fit: boolean;
   readonly because: string;
 }
@@ -29,8 +33,14 @@ export const zeroLimit = (g: Gauge): number =>
 /**
  * The zero that a run of checks leaves, in the order they were made.
  * Further off than `zeroLimit` after handling, or more drift than that, is unfit.
+ * @param when the reading it is wanted for was taken: after how many of the checks, and at what time, s; after all of them where
+ * it is left out
  */
-export function zeroState(g: Gauge, checks: readonly ZeroCheck[]): ZeroState | undefined {
+export function zeroState(
+  g: Gauge,
+  checks: readonly ZeroCheck[],
+  when: { readonly after: number; readonly at?: number } = { after: checks.length },
+): ZeroState | undefined {
   const last = checks[checks.length - 1];
   if (!last) return undefined;
   const limit = zeroLimit(g);
@@ -43,7 +53,7 @@ export function zeroState(g: Gauge, checks: readonly ZeroCheck[]): ZeroState | u
   const off = Math.abs(last.after) > limit;
   const drifted = drift > limit;
   return {
-    offset: last.after,
+    ...between(checks, drift, when),
     drift,
     fit: !off && !drifted,
     because: off
@@ -54,4 +64,24 @@ export function zeroState(g: Gauge, checks: readonly ZeroCheck[]): ZeroState | u
           ? 'The zero offset is carried as a correction.'
           : 'It was set to zero.',
   };
+}
+
+/**
+ * The offset at a time between two checks, on the straight line between them. It may have moved steadily or all at once: at a
+ * part f of the way, a step that came at any time has a standard deviation of √(f(1 − f)) of its height, which is taken as the
+ * half-width. Before the first and after the last check nothing is known but the most that it moved elsewhere: half of that.
+ */
+function between(
+  checks: readonly ZeroCheck[],
+  drift: number,
+  { after, at = NaN }: { readonly after: number; readonly at?: number },
+): Pick<ZeroState, 'offset' | 'doubt'> {
+  const [was, next] = [checks[after - 1], checks[after]];
+  if (!was) return { offset: next?.before ?? 0, doubt: drift / 2 };
+  if (!next) return { offset: was.after, doubt: drift / 2 };
+  const part = (at - (was.at ?? NaN)) / ((next.at ?? NaN) - (was.at ?? NaN));
+  // Clocks that say nothing leave the middle.
+  const f = Number.isFinite(part) ? Math.min(1, Math.max(0, part)) : 0.5;
+  const change = next.before - was.after;
+  return { offset: was.after + f * change, doubt: Math.abs(change) * Math.sqrt(f * (1 - f)) };
 }

@@ -1,13 +1,5 @@
 import { combine, pooledRepeatability, type Budget, type RepeatabilityPrior } from '../gauge/index.js';
 
-/** Budget of a sum of figures: each line scaled by its coefficient; correlation of one gauge's error is not counted on. */
-export const combineBudgets = (parts: readonly { factor: number; budget: Budget | undefined }[]): Budget =>
-  combine(
-    parts.flatMap(({ factor, budget }) =>
-      (budget?.lines ?? []).map((l) => ({ ...l, u: Math.abs(factor) * l.u })),
-    ),
-  );
-
 /** Hand timing of a click or a needle: ± 0.3 s, rectangular [common practice, no source]. */
 const HAND_TIMING_S = 0.3;
 

@@ -1,6 +1,7 @@
 import type { JobView, Figure } from './job.js';
 import type { JobRules, SettingDef } from './rules.js';
-import { combineBudgets, timingBudget } from './budgets.js';
+import { combineBudgets } from '../gauge/index.js';
+import { timingBudget } from './budgets.js';
 
 /** A figure that follows from others by a hard relation, with their doubts combined. */
 export function figureByRelation(
@@ -22,7 +23,7 @@ export function figureByRelation(
       value,
       n: Math.min(...parts.map((p) => p.f?.n ?? 0)),
       ids: parts.flatMap((p) => p.f?.ids ?? []),
-      budget: combineBudgets(parts.map((p) => ({ factor: p.c, budget: p.f?.budget }))),
+      budget: combineBudgets(parts.map((p) => ({ factor: -p.c, budget: p.f?.budget }))),
     };
   }
   return undefined;

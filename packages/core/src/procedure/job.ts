@@ -14,6 +14,12 @@ export interface Figure {
   readonly ids: readonly string[];
 }
 
+/** Where something stands in a job's log, and when it was written. */
+export interface Placed {
+  readonly order: number;
+  readonly wall?: string;
+}
+
 /** A reading as corrected by the fold. */
 export interface Corrected {
   readonly kept: Kept<ReadBody>;
@@ -45,18 +51,18 @@ export interface JobView {
   gauge(slot: string, order?: number): Gauge | undefined;
   /** A gauge was changed in this place and its zero not read since. */
   zeroDue(slot: string): boolean;
-  /** The zero of the gauge in a place, as it stood when event number `order` was taken. */
-  zero(slot: string, order?: number): ZeroState | undefined;
+  /** The zero of the gauge in a place, as it stood at an event: a check that came after it counts too, by its time. */
+  zero(slot: string, when?: Placed): ZeroState | undefined;
   /**
    * A raw reading as it is meant, Pa (or K): zero off, column to its temperature, known span error off, height off. Of a
    * gauge under test only its zero: its error is what is looked for.
    */
-  corrected(slot: string, raw: number, order?: number): number;
+  corrected(slot: string, raw: number, when?: Placed): number;
   /** Everything a budget needs to know of a figure read in one place, but for the readings themselves. */
   measured(
     slot: string,
-    order?: number,
-  ): Pick<BudgetInput, 'gauge' | 'zero' | 'against' | 'headDoubt'> | undefined;
+    when?: Placed,
+  ): Pick<BudgetInput, 'gauge' | 'zero' | 'against' | 'headDoubt' | 'place' | 'day'> | undefined;
   /** Readings of a setting that carry a value (bounds left out), corrected for zero, in order. */
   readings(setting: string): readonly Corrected[];
   /** Readings that only bound a setting. */

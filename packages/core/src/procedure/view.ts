@@ -18,7 +18,7 @@ import { adviceOf, historyOf, priorOf } from './advice.js';
 import { figureByRelation, figureByTiming } from './figures.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
 import { factsHold, type JobState, type Kept, type Moment } from './fold.js';
-import type { Corrected, Figure, JobView } from './job.js';
+import type { Corrected, Figure, JobView, Placed } from './job.js';
 import { unitOf, type JobRules, type SettingDef } from './rules.js';
 import type { AdjusterDef, GaugeSlot, TimeLimit } from './settings.js';
 
@@ -136,7 +136,7 @@ export class FoldedJob implements JobView {
   }
 
   /** Height correction of the gauge in a place, Pa: what to take off; only water weighs enough. */
-  private head(slot: string, order: number): number {
+  private head(slot: string, order = Infinity): number {
     const h = this.mounted(slot, order)?.head_m ?? 0;
     const head = h === 0 || this.slot(slot)?.medium !== 'water' ? undefined : waterHead(h);
     return head?.ok ? head.value : 0;
@@ -146,10 +146,11 @@ export class FoldedJob implements JobView {
    * A raw reading as it is meant, Pa (or K): zero off, column to its temperature, known span error off, height off. Of a
    * gauge under test only its zero: its error is what is looked for.
    */
-  corrected(slot: string, raw: number, order = Infinity): number {
+  corrected(slot: string, raw: number, when?: Placed): number {
+    const order = when?.order;
     const gauge = this.gauge(slot, order);
     if (!gauge || dimensionOf(gauge) !== 'pressure') return raw;
-    const zeroed = raw - (this.zero(slot, order)?.offset ?? 0);
+    const zeroed = raw - (this.zero(slot, when)?.offset ?? 0);
     if (this.slot(slot)?.underTest) return zeroed;
     const column = zeroed * columnOf(gauge);
     return column - (spanError(gauge, column)?.error ?? 0) - this.head(slot, order);
@@ -158,8 +159,9 @@ export class FoldedJob implements JobView {
   /** Everything a budget needs to know of a figure read in one place, but for the readings themselves. */
   measured(
     slot: string,
-    order = Infinity,
-  ): Pick<BudgetInput, 'gauge' | 'zero' | 'against' | 'headDoubt'> | undefined {
+    when?: Placed,
+  ): Pick<BudgetInput, 'gauge' | 'zero' | 'against' | 'headDoubt' | 'place' | 'day'> | undefined {
+    const order = when?.order;
     const gauge = this.gauge(slot, order);
     if (!gauge) return undefined;
     const test = this.slot(slot)?.underTest;
@@ -167,20 +169,23 @@ export class FoldedJob implements JobView {
     const metre = this.head(slot, order) === 0 ? undefined : waterHead(HEIGHT_DOUBT_M);
     return {
       gauge,
-      zero: this.zero(slot, order),
+      place: slot,
+      day: this.state.started?.wall,
+      zero: this.zero(slot, when),
       ...(metre?.ok ? { headDoubt: metre.value } : {}),
       ...(test
         ? {
             against: other
-              ? { gauge: other, zero: this.zero(test.against ?? '', order) }
+              ? { gauge: other, zero: this.zero(test.against ?? '', when), place: test.against ?? '' }
               : ('nothing' as const),
           }
         : {}),
     };
   }
 
-  /** The zero of the gauge in a place, as it stood when event number `order` was taken. */
-  zero(slot: string, order = Infinity): ZeroState | undefined {
+  /** The zero of the gauge in a place, as it stood at an event: a check that came after it counts too, by its time. */
+  zero(slot: string, when?: Placed): ZeroState | undefined {
+    const order = when?.order ?? Infinity;
     const gauge = this.gauge(slot, order);
     if (!gauge) return undefined;
     const fitted = Math.max(
@@ -193,12 +198,18 @@ export class FoldedJob implements JobView {
       before: z.body.before.value,
       after: z.body.after.value,
       handling: z.body.handling,
+      at: Date.parse(z.wall) / 1000,
     }));
-    const whole = zeroState(gauge, checks);
-    const upTo = all.filter((z) => z.order <= order).length;
-    const then = zeroState(gauge, checks.slice(0, Math.max(1, upTo)));
-    // A later check that differs casts doubt back over every reading of this gauge in the job.
-    return whole && then ? { ...whole, offset: then.offset } : undefined;
+    const after = all.filter((z) => z.order <= order).length;
+    if (this.slot(slot)?.underTest) {
+      // What a gauge under test does not come back to is what is looked for: nothing of it is put down to time.
+      const [whole, then] = [zeroState(gauge, checks), zeroState(gauge, checks.slice(0, Math.max(1, after)))];
+      return whole && then && { ...whole, offset: then.offset, doubt: whole.drift };
+    }
+    return zeroState(gauge, checks, {
+      after,
+      ...(when?.wall === undefined ? {} : { at: Date.parse(when.wall) / 1000 }),
+    });
   }
 
   /** Readings of a setting that carry a value (bounds left out), corrected for zero, in order. */
@@ -213,14 +224,15 @@ export class FoldedJob implements JobView {
     );
   }
 
-  private readingOf(setting: string, { body, order }: Kept<ReadBody>): number {
-    const value = this.corrected(body.slot, body.value.value, order);
+  private readingOf(setting: string, kept: Kept<ReadBody>): number {
+    const { body } = kept;
+    const value = this.corrected(body.slot, body.value.value, kept);
     const against = this.slot(body.slot)?.underTest?.against;
     const nominal = this.plan.values[setting];
     // The better gauge was brought to the nominal value: by its own corrections the pressure was a little beside it.
     return against === undefined || nominal === undefined
       ? value
-      : value + nominal - this.corrected(against, nominal, order);
+      : value + nominal - this.corrected(against, nominal, kept);
   }
 
   /** Readings that only bound a setting. */
@@ -303,7 +315,7 @@ export class FoldedJob implements JobView {
           ? this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found')
           : this.agreeing(setting);
       const last = set[set.length - 1];
-      const measured = last && this.measured(last.kept.body.slot, last.kept.order);
+      const measured = last && this.measured(last.kept.body.slot, last.kept);
       if (!last || !measured) return undefined;
       const values = set.map((r) => r.value);
       return {

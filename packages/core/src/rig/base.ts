@@ -108,7 +108,7 @@ export abstract class BaseRig<S extends RigState> implements Rig {
       this.s.stands[slot] = stands;
       shown = metal.shows(stands) + (this.knocked[slot] ?? 0);
     }
-    const flicker = p === 0 ? AT_REST * noise : noise;
+    const flicker = Math.abs(p) < noise ? AT_REST * noise : noise;
     return shown - (this.s.zeroed[slot] ?? 0) + flicker * this.noise.normal();
   }
 }

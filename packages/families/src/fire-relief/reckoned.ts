@@ -1,5 +1,5 @@
 // What is reckoned from the log: where the pilot stood when the relief just opened and just closed, and what a turn does.
-import { combine, type BudgetLine } from '@firm-needle/core/gauge';
+import { combine, linesOf, type BudgetLine } from '@firm-needle/core/gauge';
 import type { Derived, JobView } from '@firm-needle/core/procedure';
 
 type When = 'found' | 'left';
@@ -144,7 +144,7 @@ export function normal(job: JobView, when: When): Derived | undefined {
     value: churn.value + gain,
     n: churn.n,
     ids: [...churn.ids, ...suction.ids],
-    budget: combine([...churn.budget.lines, ...suction.budget.lines]),
+    budget: combine([...churn.budget.lines, ...linesOf(suction.budget, -1)]),
   };
 }
 

@@ -119,12 +119,12 @@ export function spanError(job: JobView, when: 'found' | 'left'): Derived | undef
   const expected = expectedSpan(job);
   const run = agreeingSpan(job, when);
   const last = run.at(-1);
-  const measured = last && job.measured('test', last.kept.order);
+  const measured = last && job.measured('test', last.kept);
   if (!expected || !last || !measured) return undefined;
   const own = readingBudget({
     ...measured,
     // A zero moved on purpose by the screw is no doubt about the readings.
-    zero: measured.zero && setAtSpan(job) ? { ...measured.zero, drift: 0 } : measured.zero,
+    zero: measured.zero && setAtSpan(job) ? { ...measured.zero, doubt: 0 } : measured.zero,
     readings: run.map((r) => r.value),
     repeatability: job.setting('span').repeatability,
   });
