@@ -2,6 +2,7 @@
 // Makes the committed reference values anew: node reference/make.mjs. Needs Debian's units, python3-fluids and python3-scipy.
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
+import { BUDGETS, HALF, LIMIT } from './budgets.mjs';
 import { REACH, signal } from './signal.mjs';
 
 const ask = (command, args) => execFileSync(command, args, { encoding: 'utf8' }).trim();
@@ -165,6 +166,51 @@ export const slopesNow = () =>
     ['after', 4],
   ]);
 
+const DRAWN = `
+import json, sys, numpy as np
+d = json.load(sys.stdin)
+N, L, h = 400000, d['limit'], d['half']
+rng = np.random.default_rng(20300102)
+even = lambda half: rng.uniform(-half, half, N)
+out = {}
+for name, c in d['cases'].items():
+    n, sd = c['n'], c['sd']
+    # One reading of the figure: its own rounding, and the scatter of its mean.
+    own = lambda: even(h) + rng.normal(0, sd, (N, n)).mean(1)
+    if 'checked' in c:
+        # What the check left open at its points, and a bend between them that nobody saw.
+        k = c['checked']
+        dial = rng.normal(0, k['u'], N) + even(L / 4 * min(1, 2 * k['gap']) * 4 * k['w'] * (1 - k['w']))
+    else:
+        dial = even(L)
+    zero = even(h)
+    if 'drift' in c:
+        # It moved from one check to the next at a pace of its own, sooner or later.
+        pace = np.exp(rng.uniform(-np.log(4), np.log(4), N))
+        zero = zero + c['drift'] * (c['f'] ** pace - c['f'])
+    error = dial + zero + own()
+    if 'apart' in c:
+        # A dial's error changes along its scale: by some part of its limit, and between rising and falling.
+        other = dial + L * (2 * c['apart'] * rng.uniform(-1, 1, N) + 0.15 * rng.uniform(-1, 1, N))
+        error = error - (other + zero + own())
+    out[name] = float(np.quantile(np.abs(error - 0), 0.9545))
+print(json.dumps(out))
+`;
+/** Half-width that holds 95.45 % of the errors, psi, of measurements drawn by NumPy. */
+export const budgetsNow = () =>
+  JSON.parse(
+    execFileSync('/usr/bin/python3', ['-c', DRAWN], {
+      encoding: 'utf8',
+      input: JSON.stringify({ cases: BUDGETS, limit: LIMIT, half: HALF }),
+    }),
+  );
+export const fishersNow = () =>
+  JSON.parse(
+    python(
+      `import json; from scipy.stats import f; print(json.dumps({f'{m} {v}': float(f.ppf(0.95, m, v)) for v in range(1, 6) for m in range(1, 9)}))`,
+    ),
+  );
+
 if (process.argv[1] === new URL(import.meta.url).pathname) {
   keep('units', {
     source: 'GNU Units (Debian: units)',
@@ -220,6 +266,16 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'python3-iapws, density at one atmosphere, kg/m³',
     command: 'IAPWS97(T=, P=0.101325).rho',
     values: densityNow(),
+  });
+  keep('budgets', {
+    source: 'NumPy, 400 000 draws (JCGM 101)',
+    command: 'quantile(abs(error), 0.9545) of the cases in budgets.mjs, psi',
+    values: budgetsNow(),
+  });
+  keep('fishers', {
+    source: 'SciPy scipy.stats.f, by degrees of freedom of the sample and of the usual variance',
+    command: 'f.ppf(0.95, m, v)',
+    values: fishersNow(),
   });
   keep('tails', { source: 'SciPy scipy.stats.norm', command: 'norm.sf(z)', values: tailsNow() });
 }

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { upperTail } from '@firm-needle/core/advisor';
-import { coverageFactor } from '@firm-needle/core/gauge';
+import { coverageFactor, F95 } from '@firm-needle/core/gauge';
 import { ambientAt, convert, toCanonical } from '@firm-needle/core/quantity';
 import {
   darcyLoss,
@@ -92,6 +92,15 @@ const CASES = [
   // The Cornish–Fisher series is good to half a percent from four degrees of freedom up.
   { name: 'coverage', call: 'coverageNow', ours: (v: string) => coverageFactor(Number(v)), within: 5e-3 },
   { name: 'tails', call: 'tailsNow', ours: (z: string) => upperTail(Number(z)), within: 2e-3 },
+  {
+    name: 'fishers',
+    call: 'fishersNow',
+    ours: (key: string) => {
+      const [m = 0, v = 0] = key.split(' ').map(Number);
+      return F95[v - 1]?.[m - 1] ?? NaN;
+    },
+    within: 1e-5,
+  },
   {
     name: 'steam',
     call: 'steamNow',
