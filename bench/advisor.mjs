@@ -7,6 +7,8 @@ const RELIEF = 15;
 const NAMEPLATE = 2.5;
 const BACKLASH = 0.1;
 const HAND = { quantum: 1 / 16, largest: 6 };
+/** What the advisor is told of the largest movement: as the families have it. */
+const SOFT = { quantum: 1 / 16, largest: 3 };
 const MOST = 12;
 
 /** Small, seeded, and the same for every policy. */
@@ -27,11 +29,16 @@ const byHand = (turns) =>
 
 /** One device: log-normal change per turn, backlash of a reversed screw, a reading with noise. Psi, target at 0. */
 class Device {
-  constructor(seed, spread) {
+  constructor(
+    seed,
+    spread,
+    { noise = NOISE, times = 1, from = (r) => -(3 + 7 * r.normal()), sign = 1 } = {},
+  ) {
     const r = generator(seed);
-    this.gain = NAMEPLATE * Math.exp(spread * r.normal());
-    this.at = -(3 + 7 * r.normal());
-    this.noise = r;
+    this.gain = sign * times * NAMEPLATE * Math.exp(spread * r.normal());
+    this.at = from(r);
+    this.random = r;
+    this.noise = noise;
     this.way = 0;
     this.lifted = false;
   }
@@ -42,11 +49,11 @@ class Device {
     this.at += this.gain * (amount - sign * slack);
     this.way = sign;
     // Only a turn that raises it lifts the relief; some devices begin above it.
-    if (this.at > RELIEF && amount > 0) this.lifted = true;
+    if (this.at > RELIEF && this.gain * amount > 0) this.lifted = true;
   }
 
   read() {
-    return this.at + NOISE * this.noise.normal();
+    return this.at + this.noise * this.random.normal();
   }
 }
 
@@ -78,7 +85,7 @@ function secant(limited) {
 
 const oracle = (device) => ({ next: (y) => byHand(-y / device.gain) });
 
-function advisor(core, spread) {
+function advisor(core, spread, { noise = NOISE, wrong = () => false } = {}) {
   const prior = {
     perTurn: NAMEPLATE,
     spread,
@@ -86,35 +93,56 @@ function advisor(core, spread) {
     moves: [{ setting: 's', ratio: 1, ratioSpread: 0 }],
   };
   let belief = core.priorBelief(prior);
+  let looks = 0;
+  let again = false;
   const aim = { setting: 's', target: 0, lower: -BAND, upper: BAND, never: RELIEF };
   return {
     next(y) {
-      belief = core.update(belief, { setting: 's', value: y, sd: NOISE });
-      const a = core.advise(belief, [aim], HAND, { s: y });
-      if (a.stop !== null) return null;
+      // One look at another gauge: what was read is not what stands.
+      const seen = wrong(looks++) ? y + 9 : y;
+      belief = core.update(belief, { setting: 's', value: seen, sd: noise });
+      const a = core.advise(belief, [aim], SOFT, { s: seen });
+      if (a.stop === 'in-limits' && seen !== y) return 0;
+      // What would end it is read once more first.
+      if (a.stop !== null && !again) {
+        again = true;
+        return 0;
+      }
+      again = false;
+      if (a.stop !== null) {
+        this.stop = a.stop;
+        return null;
+      }
       belief = core.update(belief, { turn: a.turns });
       return a.turns;
     },
   };
 }
 
-function run(devices, spread, make) {
+function run(devices, spread, make, over) {
   const counts = [];
   let lifts = 0;
   let unsettled = 0;
+  let condemned = 0;
+  const stops = {};
   for (let i = 0; i < devices; i++) {
-    const device = new Device(1000 + i, spread);
+    const device = new Device(1000 + i, spread, over);
     const policy = make(device);
     let n = 0;
+    let rests = 0;
     let y = device.read();
     while (Math.abs(y) > BAND && n < MOST) {
       const turns = policy.next(y, spread);
-      if (turns === null || turns === 0) break;
-      device.turn(turns);
-      n++;
+      if (turns === null) break;
+      if (turns !== 0) {
+        device.turn(turns);
+        n++;
+      } else if (++rests > MOST) break;
       y = device.read();
     }
-    if (Math.abs(y) > BAND) unsettled++;
+    if (Math.abs(y) > BAND) stops[policy.stop ?? 'none'] = (stops[policy.stop ?? 'none'] ?? 0) + 1;
+    if (['no-response', 'reversed'].includes(policy.stop)) condemned++;
+    else if (Math.abs(y) > BAND) unsettled++;
     counts.push(n);
     if (device.lifted) lifts++;
   }
@@ -125,6 +153,8 @@ function run(devices, spread, make) {
     p95: counts[Math.floor(devices * 0.95)],
     lifts,
     unsettled,
+    condemned,
+    stops,
   };
 }
 
@@ -141,5 +171,31 @@ export function advisorFigures(core, devices = 10000) {
     row.overSecant = round(row.advisor.mean / row.secant.mean - 1);
     out.spreads[spread] = row;
   }
+  return out;
+}
+
+/** Spread of a change that was learned on a device. */
+const LEARNED = 0.1;
+
+/**
+ * What was learned is of another device: its change is so many times what was learned. And a reading taken on the wrong gauge, and a
+ * screw that works the wrong way round, near the relief.
+ */
+export function learnedFigures(core, devices = 300) {
+  const out = {};
+  for (const times of [0.4, 1, 2.5])
+    for (const noise of [0.1, 0.4])
+      out[`${times} times what was learned, noise ${noise} psi`] = {
+        secant: run(devices, LEARNED, () => secant(false), { times, noise }),
+        advisor: run(devices, LEARNED, () => advisor(core, LEARNED, { noise }), { times, noise }),
+      };
+  for (const look of [1, 2])
+    out[`look ${look + 1} at another gauge`] = run(devices, 0.4, () =>
+      advisor(core, 0.4, { wrong: (n) => n === look }),
+    );
+  out['reversed, lowering from 8 under a relief at 15'] = run(devices, 0.4, () => advisor(core, 0.4), {
+    sign: -1,
+    from: (r) => 8 + 2 * r.normal(),
+  });
   return out;
 }

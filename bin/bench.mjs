@@ -26,7 +26,7 @@ build();
 const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
-const { advisorFigures } = await import('../bench/advisor.mjs');
+const { advisorFigures, learnedFigures } = await import('../bench/advisor.mjs');
 const { coupledFigures } = await import('../bench/coupled.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
 const { screenFigures } = await import('../bench/screen.mjs');
@@ -81,6 +81,7 @@ const out = {
   ...(await coreFigures(core)),
   coupled: await coupledFigures(core),
   advisor: advisorFigures(core),
+  learned: learnedFigures(core),
   firmness: firmnessFigures(core),
   traces: await traceFigures(core),
   append: await appendFigures(database, env, core),

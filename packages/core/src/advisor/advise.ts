@@ -5,6 +5,15 @@ import { upperTail, within } from './normal.js';
 export const RISK = 1e-4;
 /** A movement that leaves this part of a danger, or less, takes some of it away. */
 const LESS = 0.999;
+/** All that is left out by it is far below the bound. */
+const NEGLIGIBLE = 1e-9;
+/** Held to be reversed sooner than not: where no movement is safe, none is tried. */
+const EVEN = 0.5;
+/** Where a danger is to be taken away, this much of what can be taken away may be left. */
+const MOST_OF_IT = 0.05;
+const DEAD_SURE = 0.99;
+/** So much farther than the largest usual movement, where that falls short. */
+const FARTHER = 2;
 
 /** What one setting should become and must not reach, Pa. */
 export interface Aim {
@@ -31,8 +40,10 @@ export const isOpen = (aim: Aim): boolean => aim.lower === -Infinity && aim.uppe
 export interface Hand {
   /** Smallest sensible movement, hand units. */
   readonly quantum: number;
-  /** Largest sensible movement at once. */
+  /** Largest movement usually made at once; up to twice it where that would fall short and endangers nothing. */
   readonly largest: number;
+  /** Never more than that. */
+  readonly strict?: boolean | undefined;
 }
 
 export interface Expectation {
@@ -103,16 +114,18 @@ function score(belief: Belief, aims: readonly { aim: Aim; index: number }[], tur
   for (const c of belief.candidates) {
     // A reversed screw is not planned for, but it counts as a danger: before the first reading after a turn has all but ruled it
     // out, a lowering move goes no farther than its mirror image may.
-    if (c.weight < 1e-12) continue;
+    if (c.weight < NEGLIGIBLE) continue;
     let all = 1;
     let away = 0;
     let reach = 0;
     for (const { aim, index } of aims) {
       const x = moved(belief, c, index, turns);
       const sd = Math.sqrt(x.variance);
-      all *= within(aim.lower, aim.upper, x.mean, sd);
       // What has no limits of its own is only kept from what it must not reach.
-      if (!isOpen(aim)) away += Math.abs(x.mean - aim.target);
+      if (c.hypothesis === 'works' && !isOpen(aim)) {
+        all *= within(aim.lower, aim.upper, x.mean, sd);
+        away += Math.abs(x.mean - aim.target);
+      }
       reach = Math.max(reach, upperTail((aim.never - x.mean) / sd));
     }
     risk += c.weight * reach;
@@ -148,37 +161,45 @@ export function advise(
   const bounded = placed.filter(({ aim }) => !isOpen(aim));
   if (bounded.length === 0) return stop('not-read', 'Nothing that this adjuster moves has been read yet.');
   const h = hypotheses(belief);
-  if (belief.totalTurned > 0 && h.dead > 0.9)
+  if (belief.totalTurned > 0 && h.dead > DEAD_SURE)
     return stop('no-response', 'The screw turns and the reading does not follow: stop, it will not set.');
-  if (belief.totalTurned > 0 && h.reversed > 0.9)
-    return stop(
-      'reversed',
-      'The reading moves against the screw: check which screw it is and which way it was turned.',
-    );
+  const against = stop(
+    'reversed',
+    'The reading moves against the screw: check which screw it is and which way it was turned.',
+  );
+  if (belief.totalTurned > 0 && h.reversed > 0.9) return against;
   const now = bounded.map(({ index }) => expectation(belief, index, 0));
   if (bounded.every(({ aim }, i) => inside(standing[aim.setting] ?? now[i]?.mean ?? NaN, aim)))
     return stop('in-limits', 'Every setting stands inside its limits.');
-  const steps = Math.round(hand.largest / hand.quantum);
-  let free: Score | undefined;
-  let best: Score | undefined;
-  let calmest: Score | undefined;
-  let least: Score | undefined;
-  for (let i = -steps; i <= steps; i++) {
-    if (i === 0) continue;
-    const s = score(belief, placed, i * hand.quantum);
-    if (!free || better(s, free)) free = s;
-    if (s.risk <= RISK && (!best || better(s, best))) best = s;
-    if (!calmest || s.forward < calmest.forward) calmest = s;
-    // The smallest movement that a hand can make asks a screw which way it works.
-    if (Math.abs(i) === 1 && s.forward <= RISK && (!least || better(s, least))) least = s;
-  }
+  // The largest usual movement is a habit, not a wall: where it falls short, and the danger allows, it goes farther.
+  const steps = (hand.strict ? 1 : FARTHER) * Math.round(hand.largest / hand.quantum);
   const still = score(belief, placed, 0);
+  const ways = bounded.map(({ aim }, i) => Math.sign((aim.target - (now[i]?.mean ?? aim.target)) * perTurn));
+  // Where all of it must go one way, and nothing is near, the other way is not looked at.
+  const only = (way: number): boolean => still.risk <= RISK && ways.every((w) => w === way);
+  const scores: Score[] = [];
+  for (let i = only(1) ? 1 : -steps; i <= (only(-1) ? -1 : steps); i++)
+    if (i !== 0) scores.push(score(belief, placed, i * hand.quantum));
+  const bestOf = (may: (s: Score) => boolean): Score | undefined =>
+    scores.reduce<Score | undefined>(
+      (best, s) => (may(s) && (!best || better(s, best)) ? s : best),
+      undefined,
+    );
+  const free = bestOf(() => true);
+  const safe = bestOf((s) => s.risk <= RISK);
   // It already stands where it may reach `never`: whatever takes most of that away is better than standing still.
-  if (!best && calmest && still.forward > RISK && calmest.forward < still.forward * LESS) best = calmest;
-  // Only that the screw might be reversed speaks against going down: it is asked first.
-  else if (!best && least && least.miss < still.miss) best = least;
-  if (!best || best.miss >= still.miss)
-    return best && free && best.turns === free.turns
+  const least = Math.min(...scores.map((s) => s.risk));
+  const calming =
+    !safe && still.forward > RISK && least < still.risk * LESS
+      ? bestOf((s) => s.risk <= least + (still.risk - least) * MOST_OF_IT)
+      : undefined;
+  if (!safe && !calming && h.reversed > EVEN) return against;
+  // Only that the screw might be reversed speaks against going down: the smallest movement asks which way it works.
+  const asking =
+    safe ?? calming ?? bestOf((s) => Math.abs(s.turns) <= hand.quantum * 1.001 && s.forward <= RISK);
+  const best = asking && asking.miss < still.miss ? asking : undefined;
+  if (!best)
+    return safe && free && safe.turns === free.turns
       ? stop('in-limits', 'No movement that a hand can make would bring it nearer.')
       : stop('unsafe', 'Any movement that would help may reach the relief or a rating. Do not turn further.');
   const chosen = best;

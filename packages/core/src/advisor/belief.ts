@@ -10,9 +10,13 @@ export interface AdjusterPrior {
   readonly moves: readonly { setting: string; ratio: number; ratioSpread: number }[];
 }
 
-/** What happened, in order: the screw was moved, or a setting was read. */
+/**
+ * What happened, in order: the screw was moved, a setting was read, or another screw moved one of its settings, by about so much.
+ */
 export type Happening =
-  { readonly turn: number } | { readonly setting: string; readonly value: number; readonly sd: number };
+  | { readonly turn: number }
+  | { readonly setting: string; readonly value: number; readonly sd: number }
+  | { readonly setting: string; readonly by: number; readonly sd: number };
 
 type Hypothesis = 'works' | 'dead' | 'reversed';
 
@@ -39,10 +43,22 @@ export interface Belief {
 }
 
 const GRID = 61;
+/** A change that is held to be known this well, or better, was learned: on this device, or on one that was here before it. */
+const LEARNED = 0.3;
+/** How often what was learned is of another device, or no longer true; and how far it may then be off, as the SD of the log. */
+const MISTAKEN = 0.01;
+const MISTAKEN_SPREAD = 0.5;
+/** How often a reading is not what stands there: another gauge, a wrong unit, a slip of the hand. */
+const SLIP = 0.002;
+/** How often what stands there was moved by something else than the screws. */
+const JUMP = 0.002;
+/** How far a slip or a jump lies off: as a part of what is shown, and at least so many times the scatter of a reading. */
+const FAR = 0.25;
+const FAR_SD = 20;
 /** Once a screw was reversed its backlash is learned: it lies in one of so many shares of its most. */
 const SHARES = 3;
 /** Far below every chance that a decision looks at. */
-const RULED_OUT = 1e-12;
+const RULED_OUT = 1e-9;
 const DEAD = 0.01;
 const REVERSED = 0.005;
 const UNKNOWN = 1e14;
@@ -58,19 +74,23 @@ export function priorBelief(prior: AdjusterPrior): Belief {
     variance: new Array<number>(n).fill(UNKNOWN),
   });
   const candidates: Candidate[] = [candidate('dead', 0, DEAD)];
-  let total = 0;
-  const shape: { gain: number; w: number }[] = [];
-  for (let i = 0; i < GRID; i++) {
-    const z = -4.5 + (9 * i) / (GRID - 1);
-    const w = Math.exp(-z * z * 0.5);
-    total += w;
-    shape.push({ gain: prior.perTurn * Math.exp(z * prior.spread), w });
-  }
-  for (const { gain, w } of shape) {
-    candidates.push(candidate('works', gain, ((1 - DEAD - REVERSED) * w) / total));
-    candidates.push(candidate('reversed', -gain, (REVERSED * w) / total));
+  const shape =
+    prior.spread < LEARNED
+      ? [...gains(prior.spread, 1 - MISTAKEN), ...gains(MISTAKEN_SPREAD, MISTAKEN)]
+      : gains(prior.spread, 1);
+  for (const { factor, w } of shape) {
+    candidates.push(candidate('works', prior.perTurn * factor, (1 - DEAD - REVERSED) * w));
+    candidates.push(candidate('reversed', -prior.perTurn * factor, REVERSED * w));
   }
   return { prior, candidates, lastDirection: 0, totalTurned: 0, known: new Array<boolean>(n).fill(false) };
+}
+
+/** A log-normal factor about 1 on a grid, its weights adding up to `share`. */
+function gains(spread: number, share: number): readonly { readonly factor: number; readonly w: number }[] {
+  const z = Array.from({ length: GRID }, (_, i) => -4.5 + (9 * i) / (GRID - 1));
+  const weights = z.map((x) => Math.exp(-x * x * 0.5));
+  const total = weights.reduce((a, b) => a + b, 0);
+  return z.map((x, i) => ({ factor: Math.exp(x * spread), w: (share * (weights[i] ?? 0)) / total }));
 }
 
 /** Where a movement would put one setting of one candidate: mean and variance, Pa and Pa². */
@@ -126,38 +146,74 @@ export function update(belief: Belief, what: Happening): Belief {
   }
   const i = belief.prior.moves.findIndex((m) => m.setting === what.setting);
   if (i < 0) return belief;
-  const noise = Math.max(what.sd, 1e-9) ** 2;
+  return 'by' in what ? movedBeside(belief, i, what) : readAt(belief, i, what);
+}
+
+/** Another screw moved a setting: it stands elsewhere, and less is known of where. */
+function movedBeside(
+  belief: Belief,
+  i: number,
+  { by, sd }: { readonly by: number; readonly sd: number },
+): Belief {
+  const candidates = belief.candidates.map((c) => ({
+    ...c,
+    mean: c.mean.map((x, j) => (j === i ? x + by : x)),
+    variance: c.variance.map((x, j) => (j === i ? x + sd * sd : x)),
+  }));
+  return { ...belief, candidates };
+}
+
+/**
+ * A setting was read. Each candidate explains it in one of three ways, and keeps what is left of all of them: as it stands, give or
+ * take the scatter; a slip, after which it stands where it did; or a jump, after which it stands where it was read.
+ */
+function readAt(
+  belief: Belief,
+  i: number,
+  { value, sd }: { readonly value: number; readonly sd: number },
+): Belief {
+  const noise = Math.max(sd, 1e-9) ** 2;
+  const far = Math.max(FAR_SD * FAR_SD * noise, (FAR * value) ** 2);
+  const first = !(belief.known[i] ?? false);
   let total = 0;
   const candidates = belief.candidates.map((c) => {
     const was = c.mean[i] ?? 0;
     const variance = c.variance[i] ?? UNKNOWN;
     const s = variance + noise;
-    const miss = what.value - was;
-    const weight = c.weight * Math.exp((-miss * miss) / (2 * s)) * Math.sqrt(noise / s);
+    const miss = value - was;
     const k = variance / s;
-    total += weight;
+    const usual = (1 - SLIP - JUMP) * Math.exp((-miss * miss) / (2 * s)) * Math.sqrt(noise / s);
+    const wide = s + far;
+    const odd = first ? 0 : Math.exp((-miss * miss) / (2 * wide)) * Math.sqrt(noise / wide);
+    const weight = usual + (SLIP + JUMP) * odd;
+    total += c.weight * weight;
+    // Shares of the three, their means, and the variance about the mean of all.
+    const ways =
+      weight > 0
+        ? ([
+            [usual / weight, was + k * miss, variance * (1 - k)],
+            [(SLIP * odd) / weight, was, variance],
+            [(JUMP * odd) / weight, value, noise],
+          ] as const)
+        : ([[1, value, noise]] as const);
+    const mean = ways.reduce((a, [share, m]) => a + share * m, 0);
+    const spread = ways.reduce((a, [share, m, v]) => a + share * (v + (m - mean) ** 2), 0);
     return {
       ...c,
-      weight,
-      mean: c.mean.map((x, j) => (j === i ? x + k * miss : x)),
-      variance: c.variance.map((x, j) => (j === i ? x * (1 - k) : x)),
+      weight: c.weight * weight,
+      mean: c.mean.map((x, j) => (j === i ? mean : x)),
+      variance: c.variance.map((x, j) => (j === i ? spread : x)),
     };
   });
   const known = belief.known.map((k, j) => k || j === i);
-  // A reading that no candidate can explain: keep the weights, take the reading as the new truth.
-  if (!(total > 1e-280)) return { ...belief, known, candidates: restart(belief, i, what.value, noise) };
-  for (const c of candidates) c.weight /= total;
+  // A reading that no candidate can explain: the weights stay as they were.
+  if (!(total > 1e-280))
+    for (const [n, c] of candidates.entries()) c.weight = belief.candidates[n]?.weight ?? 0;
+  else for (const c of candidates) c.weight /= total;
   // What a reading has ruled out is not carried on; a dead or reversed screw may always turn out later.
   const alive = candidates.filter((c) => c.hypothesis !== 'works' || c.weight > RULED_OUT);
   return { ...belief, candidates: alive, known };
 }
-
-const restart = (belief: Belief, i: number, value: number, noise: number): Candidate[] =>
-  belief.candidates.map((c) => ({
-    ...c,
-    mean: c.mean.map((x, j) => (j === i ? value : x)),
-    variance: c.variance.map((x, j) => (j === i ? noise : x)),
-  }));
 
 /** The belief after a whole history, in order. */
 export const believe = (prior: AdjusterPrior, history: readonly Happening[]): Belief =>

@@ -145,7 +145,9 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
   const most = byQuantity(def)
     ? showWithUnit(def.largest, { unit: def.unit, step: 0.5 })
     : `${def.largest} ${def.unit}s`;
-  if (Math.abs(amount) > def.largest + 1e-9)
+  const advised = job.advice(adjuster);
+  const far = Math.max(def.largest, advised.stop === null ? Math.abs(advised.turns) : 0);
+  if (Math.abs(amount) > far + 1e-9)
     return refuse('turn-too-large', `${sayAmount(def, amount)} is more than one sensible step.`, {
       where: adjuster,
       bound: most,
@@ -165,8 +167,7 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
       },
     );
   // What is advised, or less of it, is never refused: where it stands too high already, any way down is better than none.
-  const advice = job.advice(adjuster);
-  if (advice.stop === null && amount / advice.turns > 0 && amount / advice.turns <= 1 + 1e-9)
+  if (advised.stop === null && amount / advised.turns > 0 && amount / advised.turns <= 1 + 1e-9)
     return accept(amount);
   const belief = job.belief(adjuster);
   const risk = riskOf(belief, aims, amount);

@@ -5,6 +5,7 @@ import {
   type Advice,
   type Aim,
   type Happening,
+  type StopReason,
 } from '../advisor/index.js';
 import { spanOf } from '../gauge/index.js';
 import type { JobView } from './job.js';
@@ -23,7 +24,7 @@ export function priorOf(job: JobView, { id, prior }: AdjusterDef): AdjusterPrior
 
 /** The next movement of an adjuster, from where its settings stand. */
 export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advice {
-  const { quantum, largest } = job.adjuster(adjuster);
+  const { quantum, largest, strict } = job.adjuster(adjuster);
   const aims = job.aims(adjuster);
   const unseen = unseenAbove(job, adjuster, aims);
   if (unseen !== undefined)
@@ -37,7 +38,13 @@ export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advic
     const f = job.figure(setting, 'left');
     if (f) standing[setting] = f.value;
   }
-  const advice = advise(job.belief(adjuster), aims, { quantum, largest }, standing);
+  const advice = advise(job.belief(adjuster), aims, { quantum, largest, strict }, standing);
+  if (advice.stop !== null && CONCLUDES.has(advice.stop) && readOnce(job, adjuster, aims))
+    return {
+      stop: 'not-read',
+      perTurn: advice.perTurn,
+      because: 'What was read does not fit what was turned. Look at the gauge and read once more.',
+    };
   return advice.stop === null && toAndFro(job, rules, adjuster, advice.turns)
     ? {
         stop: 'in-limits',
@@ -46,6 +53,18 @@ export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advic
       }
     : advice;
 }
+
+/** What ends the turning for good is not said on the word of one reading. */
+const CONCLUDES: ReadonlySet<StopReason> = new Set(['unsafe', 'no-response', 'reversed']);
+
+/** The screw was turned, and something it is set by was read but once since. */
+const readOnce = (job: JobView, adjuster: string, aims: readonly Aim[]): boolean => {
+  const moved = job.state.turns.filter((t) => t.body.adjuster === adjuster).at(-1)?.order;
+  return (
+    moved !== undefined &&
+    aims.some((a) => !isOpen(a) && job.readings(a.setting).filter((r) => r.kept.order > moved).length === 1)
+  );
+};
 
 /** A setting that is moved along, lies above what is aimed at, has a bound, and was never read: nobody knows how near it stands. */
 export function unseenAbove(job: JobView, adjuster: string, aims: readonly Aim[]): string | undefined {
@@ -67,11 +86,24 @@ function toAndFro(job: JobView, rules: JobRules, adjuster: string, next: number)
   return there?.body.amount === next && back?.body.amount === -next;
 }
 
+/** How far another screw's turn may have moved a setting otherwise than was to be expected of it: it may be dead too. */
+const BESIDE = 1;
+
 /** What happened to a screw and to what it moves, in order, as the advisor takes it. */
 export function historyOf(job: JobView, rules: JobRules, def: AdjusterDef): readonly Happening[] {
   const out: { order: number; what: Happening }[] = [];
   for (const t of job.state.turns)
     if (t.body.adjuster === def.id) out.push({ order: t.order, what: { turn: t.body.amount } });
+  for (const t of job.state.turns) {
+    if (t.body.adjuster === def.id) continue;
+    // What another screw does to the same setting is no secret: by about so much, as far as anyone knows of that screw.
+    const { prior } = job.adjuster(t.body.adjuster);
+    for (const { setting, ratio } of prior.moves) {
+      if (!def.prior.moves.some((m) => m.setting === setting)) continue;
+      const by = prior.perTurn * ratio * t.body.amount;
+      out.push({ order: t.order, what: { setting, by, sd: Math.abs(by) * BESIDE } });
+    }
+  }
   for (const { setting } of def.prior.moves) {
     const s = job.setting(setting);
     for (const r of job.readings(setting)) {

@@ -67,6 +67,8 @@ export interface AdjusterDef {
   readonly prior: AdjusterPrior;
   readonly quantum: number;
   readonly largest: number;
+  /** Beyond the largest movement something else happens: it is a wall, not a habit. */
+  readonly strict?: boolean;
   readonly underPressure: boolean;
   /** Settings it is aimed at under this plan. */
   aims(plan: Plan): readonly string[];

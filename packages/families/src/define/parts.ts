@@ -72,6 +72,7 @@ export interface ScrewSpec<Setting extends string> {
   readonly aims?: readonly Setting[] | ((plan: Plan) => readonly Setting[]);
   readonly step: number;
   readonly largest: number;
+  readonly strict?: boolean;
   readonly underPressure?: boolean;
 }
 

@@ -117,6 +117,40 @@ describe('a turn that must not be made', () => {
     expect(checkTurn(view(), 'pilot', advice.turns)).toMatchObject({ ok: true });
   });
 
+  it('is not ended on the word of one reading', async () => {
+    const family = await loadFamily('pilot-reducing');
+    const kit = kitOf('pilot-reducing');
+    const [variant] = kit.variants;
+    if (!variant) throw new Error('no variant');
+    const { started } = installed(family, kit, variant);
+    const h = new HandLog();
+    h.add(started);
+    const read = (setting: string, value: number, key: string, phase: 'found' | 'adjust', pass = '1'): void =>
+      void h.add({
+        kind: 'read',
+        setting,
+        slot: 'outlet',
+        value: { text: String(value), unit: 'psi', value: psi(value) },
+        state: 'typed',
+        at: { key, pass, phase },
+      });
+    const advice = () => new FoldedJob(family, h.log.state).advice('pilot');
+    read('flowing', 40, 'found-flowing', 'found');
+    read('lockUp', 45, 'found-lock-up', 'found');
+    h.add({
+      kind: 'turn',
+      adjuster: 'pilot',
+      amount: 1,
+      text: '1',
+      at: { key: 'turn-pilot', pass: '1.1', phase: 'adjust' },
+    });
+    // It fell by a lot: on another gauge, or the screw is reversed.
+    read('flowing', 33, 'adjust-flowing', 'adjust');
+    expect(advice()).toMatchObject({ stop: 'not-read', because: expect.stringContaining('read once more') });
+    read('flowing', 33, 'adjust-flowing', 'adjust', '1.2');
+    expect(advice()).toMatchObject({ stop: 'reversed' });
+  });
+
   it('counts a relief from the lowest at which it may open', async () => {
     for (const [id, setting] of [
       ['well-drive', 'setPoint'],

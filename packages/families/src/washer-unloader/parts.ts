@@ -74,6 +74,8 @@ export const parts = defineParts({
       aims: ['working'],
       step: 1 / 8,
       largest: 1,
+      // Past the knee all of it goes into the spike.
+      strict: true,
       underPressure: true,
     },
   },

@@ -37,7 +37,11 @@ const toTurn = (job: JobView): boolean =>
   !job.landed('working') && !job.due('working') && job.advice('handle').stop === null;
 /** It is not where it should be, and no movement may bring it there. */
 const stopped = (job: JobView): boolean =>
-  !job.due('working') && !job.landed('working') && job.readings('working').length >= 2 && !toTurn(job);
+  !job.due('working') &&
+  !job.landed('working') &&
+  job.readings('working').length >= 2 &&
+  !toTurn(job) &&
+  job.advice('handle').stop !== 'not-read';
 
 const adjust: readonly Node[] = [
   until(settled, [
