@@ -15,6 +15,7 @@ export interface BudgetLine {
     | 'repeatability'
     | 'sampling'
     | 'head'
+    | 'loss'
     | 'temperature';
   readonly because: string;
   /** Standard uncertainty, Pa. */
@@ -115,11 +116,6 @@ export function combine(lines: readonly BudgetLine[]): Budget {
   const u = Math.sqrt(squares);
   return { lines, u, dof, k, U: k * u };
 }
-
-/** Budget of a sum of figures, each with its factor. */
-export const combineBudgets = (
-  parts: readonly { readonly factor: number; readonly budget: Budget | undefined }[],
-): Budget => combine(parts.flatMap(({ factor, budget }) => linesOf(budget, factor)));
 
 /** What is usual for a kind of control says no more of this one than so many readings would. */
 const MOST_DOF = 5;

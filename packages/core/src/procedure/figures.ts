@@ -1,6 +1,8 @@
 import type { JobView, Figure } from './job.js';
+import type { Plan } from './events.js';
 import type { JobRules, SettingDef } from './rules.js';
-import { combineBudgets } from '../gauge/index.js';
+import type { Relation } from './settings.js';
+import { combine, linesOf, type BudgetLine } from '../gauge/index.js';
 import { timingBudget } from './budgets.js';
 
 /** A figure that follows from others by a hard relation, with their doubts combined. */
@@ -23,10 +25,20 @@ export function figureByRelation(
       value,
       n: Math.min(...parts.map((p) => p.f?.n ?? 0)),
       ids: parts.flatMap((p) => p.f?.ids ?? []),
-      budget: combineBudgets(parts.map((p) => ({ factor: -p.c, budget: p.f?.budget }))),
+      budget: combine([...parts.flatMap((p) => linesOf(p.f?.budget, -p.c)), ...doubtOf(r, job.plan, own)]),
     };
   }
   return undefined;
+}
+
+/** What a relation itself leaves open. */
+function doubtOf({ doubt }: Relation, plan: Plan, own: number): readonly BudgetLine[] {
+  const open = doubt?.(plan);
+  if (!open || open.half === 0) return [];
+  const u = open.half / Math.abs(own) / Math.sqrt(3);
+  return [
+    { name: 'loss', because: `${open.because}, rectangular`, u, dof: Infinity, common: { key: 'loss' } },
+  ];
 }
 
 /** The time between two turning points, from the readings that carry it. */

@@ -84,6 +84,11 @@ export interface Relation {
   readonly equals: number;
   /** What the plate and the variant add to it, such as a pressure lost on the way to the gauge. */
   readonly plus?: (plan: Pick<Plan, 'variant' | 'plate'>) => number;
+  /** How far that may be otherwise: its half-width, Pa, and what it rests on. */
+  readonly doubt?: (plan: Pick<Plan, 'variant' | 'plate'>) => {
+    readonly half: number;
+    readonly because: string;
+  };
   /** Hard relations hold by definition; soft ones fill in what nobody gave. */
   readonly hard: boolean;
 }

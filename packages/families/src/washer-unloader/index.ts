@@ -1,7 +1,7 @@
 import { defineFamily } from '../define/index.js';
 import { findings, unproved } from './findings.js';
 import { washerUnloaderMeta } from './meta.js';
-import { lossOf, parts, USUAL_SPIKE } from './parts.js';
+import { lossOf, lossOver, parts, USUAL_SPIKE } from './parts.js';
 import { check, figures, ladder, limits, never, worst } from './plan.js';
 import { washerUnloaderRig } from './rig.js';
 import { walk } from './walk.js';
@@ -33,7 +33,7 @@ export const family = defineFamily(washerUnloaderMeta, parts, {
     },
   ],
   relations: [
-    { terms: { head: 1, working: -1 }, equals: 0, plus: lossOf, hard: true },
+    { terms: { head: 1, working: -1 }, equals: 0, plus: lossOf, doubt: lossOver, hard: true },
     { terms: { trapped: 1, head: -1, spike: -1 }, equals: 0, hard: true },
     { terms: { spike: 1 }, equals: USUAL_SPIKE, hard: false },
   ],

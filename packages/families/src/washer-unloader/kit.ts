@@ -2,7 +2,14 @@ import { dial, type Kit } from '../define/kit.js';
 
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
-  plate: { rating: '3000 psi', flow: '4 gpm', nozzle: '4.5 gpm', weakest: '4200 psi', hose: '50 ft' },
+  plate: {
+    rating: '3000 psi',
+    flow: '4 gpm',
+    nozzle: '4.5 gpm',
+    weakest: '4200 psi',
+    hose: '50 ft',
+    hoseBore: '0.375 in',
+  },
   given: { head: '2700 psi' },
   gauges: { test: dial('T-5', 'psi', 5000, 50, 0.5, '1A') },
   variants: [

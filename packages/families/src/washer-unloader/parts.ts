@@ -1,20 +1,54 @@
 import type { Plan } from '@firm-needle/core/procedure';
+import { darcyLoss } from '@firm-needle/core/reckon';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
 
-/** Lost in a foot of hose and in a coil with water moving [common practice, no source]. */
+/** Lost in a foot of hose whose bore nobody knows, and in a coil, with water moving [common practice, no source]. */
 const HOSE_PER_M = psi(1) / 0.3048;
 const COIL = psi(75);
+const COIL_DOUBT = psi(50);
+/** What fittings, curls and the real bore leave open of what is reckoned, and a coil's plate of its own figure. */
+const RECKONED_DOUBT = 0.2;
+/** The narrowest hose that a washer has, m: what the loss may be at most where the bore is not known. */
+const NARROWEST = 0.25 * 0.0254;
 
-/** Pressure lost between the pump head and the gauge with the trigger pulled; none when nothing moves. */
-export function lossOf(plan: Pick<Plan, 'variant' | 'plate'>): number {
-  if (plan.variant === 'at-head') return 0;
-  const hose = (plan.plate['hose']?.value ?? 0) * HOSE_PER_M;
-  return hose + (plan.variant === 'at-gun-coil' ? COIL : 0);
+/** Pressure lost between the pump head and the gauge with the trigger pulled, Pa; none when nothing moves. */
+export interface Loss {
+  readonly value: number;
+  /** Half-width of what it may be otherwise. */
+  readonly half: number;
+  readonly because: string;
 }
+
+/** By the bore of the hose where it is known [Darcy and Weisbach], else by the rule of a pound a foot, which may be far off. */
+export function lossOver({ variant, plate }: Pick<Plan, 'variant' | 'plate'>): Loss {
+  if (variant === 'at-head') return { value: 0, half: 0, because: 'the gauge sits at the pump head' };
+  const length = plate['hose']?.value ?? 0;
+  const flow = plate['flow']?.value ?? 0;
+  const bore = plate['hoseBore']?.value;
+  const along = (d: number): number => {
+    const loss = darcyLoss({ flow, bore: d, length });
+    return loss.ok ? loss.value : 0;
+  };
+  const rule = length * HOSE_PER_M;
+  const [hose, half, because] =
+    bore === undefined
+      ? [rule, Math.max(rule, along(NARROWEST) - rule), 'about 1 psi a foot of hose; its bore says how much']
+      : [along(bore), RECKONED_DOUBT * along(bore), 'by the bore of the hose, smooth, all of the flow'];
+  if (variant !== 'at-gun-coil') return { value: hose, half, because };
+  const coil = plate['coil']?.value;
+  return {
+    value: hose + (coil ?? COIL),
+    half: half + (coil === undefined ? COIL_DOUBT : RECKONED_DOUBT * coil),
+    because: `${because}; ${coil === undefined ? 'about 75 psi for the coil' : 'the coil by its plate'}`,
+  };
+}
+
+/** The loss to reckon with, Pa. */
+export const lossOf = (plan: Pick<Plan, 'variant' | 'plate'>): number => lossOver(plan).value;
 
 /** Trapped over working: usual, and the most before it is backed off; more than that much is diagnosed first [common practice]. */
 export const USUAL_SPIKE = psi(350);
@@ -43,6 +77,7 @@ export const parts = defineParts({
     weakest: { title: 'Weakest part rated', unit: 'psi', from: 200, to: 15_000, required: true },
     hose: { title: 'Hose to the gauge', unit: 'ft', from: 0, to: 600 },
     hoseBore: { title: 'Bore of the hose', unit: 'in', from: 0.125, to: 2 },
+    coil: { title: 'Lost in the coil', unit: 'psi', from: 50, to: 200 },
     springMost: { title: 'Unloader spring up to', unit: 'psi', from: 200, to: 15_000 },
   },
   slots: { test: { title: 'Test gauge', medium: 'water' } },

@@ -2,14 +2,14 @@ import type { Gathering } from '../define/index.js';
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { fromCanonical, showWithUnit, toCanonical } from '@firm-needle/core/quantity';
-import { darcyLoss, nozzleNumber, nozzlePressure } from '@firm-needle/core/reckon';
+import { nozzleNumber, nozzlePressure } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
 import {
   DIAGNOSE_SPIKE,
   GAUGE_FACTOR,
   HALF_BAND,
   LEAST_SPIKE,
-  lossOf,
+  lossOver,
   MOST_SPIKE,
   psi,
   read,
@@ -49,7 +49,10 @@ export const limits = (
 /** The working pressure never comes so near to the weakest part that what is trapped over it could pass it. */
 export function never(plan: Plan, setting: string): number {
   const weakest = plan.plate['weakest']?.value ?? Infinity;
-  return setting === 'trapped' ? weakest : weakest - (plan.values['spike'] ?? USUAL_SPIKE) - lossOf(plan);
+  const loss = lossOver(plan);
+  return setting === 'trapped'
+    ? weakest
+    : weakest - (plan.values['spike'] ?? USUAL_SPIKE) - loss.value - loss.half;
 }
 
 export const worst = (plan: Plan): number =>
@@ -126,32 +129,16 @@ export function figures(plan: Plan): readonly PlanFigure[] {
       step: 0.1,
       because: 'its flow at 4000 psi',
     });
-  const loss = lossOf(plan);
-  if (loss > 0)
+  const loss = lossOver(plan);
+  if (loss.value > 0)
     out.push({
       id: 'loss',
       title: 'Lost to the gauge',
       dimension: 'pressure',
       unit: 'psi',
-      value: loss,
+      value: loss.value,
       step: 1,
-      because: 'about 1 psi a foot of hose, 75 for a coil, with water moving only',
-    });
-  const [hose, bore] = [plate['hose']?.value, plate['hoseBore']?.value];
-  const friction =
-    flow === undefined || hose === undefined || bore === undefined
-      ? undefined
-      : darcyLoss({ flow, bore, length: hose });
-  if (friction?.ok)
-    out.push({
-      id: 'friction',
-      title: 'Lost in the hose, by its bore',
-      dimension: 'pressure',
-      unit: 'psi',
-      value: friction.value,
-      step: 1,
-      because:
-        'Darcy and Weisbach, smooth, all of the flow; fittings come on top. The rule above is what is reckoned with.',
+      because: `${loss.because}; give or take ${say(loss.half)}, with water moving only`,
     });
   return out;
 }

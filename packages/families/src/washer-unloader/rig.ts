@@ -1,6 +1,6 @@
+import type { Plan } from '@firm-needle/core/procedure';
 import { BaseRig, rigOf, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
-import { fullFlowPressure } from './plan.js';
-import { lossOf, parts, psi } from './parts.js';
+import { parts, psi } from './parts.js';
 
 const FAULTS = {
   'set-low': 'Set too low',
@@ -19,6 +19,12 @@ const SWING = psi(220);
 const SWING_HZ = 0.7;
 /** What leaks away of what is trapped until the pump is loaded again. */
 const CYCLE = psi(600);
+
+const INCH = 0.0254;
+
+/** A nozzle passes what its number says at 4000 psi, and as the root of the pressure. */
+const throughNozzle = (flow: number, number: number): number =>
+  number > 0 ? psi(4000) * (flow / number) ** 2 : 0;
 
 interface State extends RigState {
   p: number;
@@ -54,7 +60,7 @@ class WasherRig extends BaseRig<State> {
     this.asFound = head - below + psi(20) * Math.max(-1, Math.min(1, random.normal()));
     const flow = (plan.plate['flow']?.value ?? 2e-4) * (has('slipping-belt') ? 0.78 : 1);
     const nozzle = (plan.plate['nozzle']?.value ?? 2e-4) * (has('worn-nozzle') ? 1.3 : 1);
-    const nominal = fullFlowPressure(flow, nozzle);
+    const nominal = throughNozzle(flow, nozzle);
     // What is worn or slips leaves the machine short of its working pressure, whatever its nozzle could.
     this.full =
       has('worn-nozzle') || has('slipping-belt')
@@ -62,7 +68,7 @@ class WasherRig extends BaseRig<State> {
         : Math.max(nominal, head * 1.02);
     this.spring = has('wrong-spring') ? head - psi(250 + 100 * random.next()) : Infinity;
     this.spike = has('sticking-piston') ? psi(600 + 150 * random.next()) : psi(310 + 70 * random.next());
-    this.loss = lossOf(plan);
+    this.loss = this.lostOn(plan, Math.min(flow, nozzle * Math.sqrt(head / psi(4000))));
     this.zeroErrors = { test: psi(8) * random.normal() };
     this.s = this.begin({
       p: 0,
@@ -70,6 +76,23 @@ class WasherRig extends BaseRig<State> {
       bled: 0,
       handles: { engine: 0, trigger: 1, nozzle: 1 },
     });
+  }
+
+  /** What hose and coil take of the pressure with water moving, Pa. */
+  private lostOn({ variant, plate }: Plan, flow: number): number {
+    if (variant === 'at-head') return 0;
+    const bore = plate['hoseBore']?.value ?? INCH * (this.random.next() < 0.5 ? 0.375 : 0.3125);
+    const speed = flow / (0.7854 * bore * bore);
+    // Turbulent in a smooth bore, Blasius' power of the Reynolds number; fittings and curls as some lengths more.
+    const friction = 0.316 / Math.sqrt(Math.sqrt((speed * bore) / 1.0e-6));
+    const hose =
+      ((friction * (plate['hose']?.value ?? 0)) / bore) *
+      499 *
+      speed *
+      speed *
+      (1 + 0.1 * this.random.next());
+    const coil = plate['coil']?.value ?? psi(50 + 70 * this.random.next());
+    return hose + (variant === 'at-gun-coil' ? coil : 0);
   }
 
   get channels(): Readonly<Record<string, number>> {

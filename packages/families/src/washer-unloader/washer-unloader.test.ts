@@ -6,7 +6,7 @@ import { toCanonical } from '@firm-needle/core/quantity';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { family } from './index.js';
 import { fullFlowPressure, nozzleFor } from './plan.js';
-import { lossOf } from './parts.js';
+import { lossOf, lossOver } from './parts.js';
 import { knee, spent } from './state.js';
 
 const gpm = (n: number): number => toCanonical(n, 'gpm');
@@ -70,6 +70,31 @@ describe('the sums', () => {
     expect(lossOf(planOf('at-head'))).toBe(0);
     expect(lossOf(planOf('at-gun')) / psi(1)).toBeCloseTo(40, 6);
     expect(lossOf(planOf('at-gun-coil')) / psi(1)).toBeCloseTo(115, 6);
+  });
+
+  it('takes by its bore what a hose of known bore loses, and says how far off the rule may be without it', () => {
+    const over = (plate: Readonly<Record<string, string>>) =>
+      lossOver(planOf('at-gun', '2600 psi', { flow: '4 gpm', hose: '50 ft', ...plate }));
+    // python3-fluids: one_phase_dP(m=0.2519, rho=998.2, mu=1.002e-3, D=0.00635, L=15.24) is 229.6 psi.
+    const narrow = over({ hoseBore: '0.25 in' });
+    expect(narrow.value / psi(1)).toBeCloseTo(229.6, 0);
+    expect(narrow.half).toBeLessThan(narrow.value / 4);
+    const unknown = over({});
+    expect(unknown.value / psi(1)).toBeCloseTo(50, 6);
+    expect(unknown.value + unknown.half).toBeGreaterThanOrEqual(narrow.value * 0.999);
+  });
+
+  it('is never in by a rule of thumb that may be off by more than the band', () => {
+    for (const [seed, plate] of [1, 2, 3, 4].flatMap((n) => [
+      [n, {}] as const,
+      [n, { hoseBore: '0.375 in' }] as const,
+    ])) {
+      const job = scripted(planOf('at-gun', '2600 psi', plate), 'set-low', seed);
+      const word = job.view.verdict('head', 'left')?.word;
+      const off = Math.abs((job.truth['head'] ?? NaN) - psi(2600));
+      if ('hoseBore' in plate) expect(off).toBeLessThan(psi(75));
+      else expect(word).not.toBe('in');
+    }
   });
 });
 

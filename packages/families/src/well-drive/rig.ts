@@ -1,6 +1,6 @@
-import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
 import { BaseRig, rigOf, hand, type RigState, type RigOptions } from '@firm-needle/core/rig';
 import { CHARGE_PART, parts, psi, SWITCH_RULE_UNDER, USUAL_DROP } from './parts.js';
+import { held, pressureWith, waterAt, type Vessel } from '../shared/vessel.js';
 
 const FAULTS = {
   'set-low': 'Set point changed',
@@ -118,7 +118,7 @@ class DriveRig extends BaseRig<State> {
       highest: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0, bleed: 0 },
     });
-    this.s.water = tankWater(this.tank(), Math.max(this.s.set - psi(1), precharge + psi(0.5)));
+    this.s.water = waterAt(this.tank(), Math.max(this.s.set - psi(1), precharge + psi(0.5)));
     this.s.sensed = this.pressure() + this.build.offset;
   }
 
@@ -164,8 +164,7 @@ class DriveRig extends BaseRig<State> {
     if (p > b.relief) s.lifted = true;
     else if (p < 0.9 * b.relief) s.lifted = false;
     if (s.lifted) flow -= b.most * 8 * Math.max(0, p / b.relief - 0.88);
-    const [least, most] = tankReach(this.tank());
-    s.water = Math.max(least, Math.min(most, s.water + flow * dt));
+    s.water = held(this.tank(), s.water + flow * dt);
     s.highest = Math.max(s.highest, p);
   }
 
@@ -209,12 +208,12 @@ class DriveRig extends BaseRig<State> {
     return { setPoint: held, precharge, highest, wake: held - this.build.drop, offset: this.build.offset };
   }
 
-  private tank(): BladderTank {
+  private tank(): Vessel {
     return { volume: this.build.volume, ambient: this.build.ambient, precharge: this.s.precharge };
   }
 
   private pressure(): number {
-    return tankPressure(this.tank(), this.s.water);
+    return pressureWith(this.tank(), this.s.water);
   }
 
   private airPressure(): number {

@@ -1,6 +1,6 @@
-import { tankPressure, tankReach, tankWater, type BladderTank } from '@firm-needle/core/reckon';
 import { BaseRig, rigOf, hand, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
+import { held, pressureWith, waterAt, type Vessel } from '../shared/vessel.js';
 
 const FAULTS = {
   'low-precharge': 'Low precharge',
@@ -114,7 +114,7 @@ class WellRig extends BaseRig<State> {
       jitterOut: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
     });
-    this.s.water = tankWater(
+    this.s.water = waterAt(
       this.tank(),
       Math.min(planned.cutIn + offset + psi(8), cutOut - psi(2), this.build.shutOff - psi(3)),
     );
@@ -155,8 +155,7 @@ class WellRig extends BaseRig<State> {
     flow -= (h['house'] ?? 0) * (h['tap'] ?? 0) * b.pumpFlow * 1.1 * root;
     flow -= (h['drain'] ?? 0) * b.pumpFlow * 3 * root;
     if (s.lifted) flow -= b.pumpFlow * 1.5 * Math.max(0, p / b.relief - 0.88) * 8;
-    const [least, most] = tankReach(this.tank());
-    s.water = Math.max(least, Math.min(most, s.water + flow * dt));
+    s.water = held(this.tank(), s.water + flow * dt);
     if (p > s.highest) s.highest = p;
   }
 
@@ -213,13 +212,13 @@ class WellRig extends BaseRig<State> {
     return this.s.contact === 1 && (this.s.handles['power'] ?? 0) === 1;
   }
 
-  private tank(): BladderTank {
+  private tank(): Vessel {
     return { volume: this.build.tank, ambient: this.build.ambient, precharge: this.s.precharge };
   }
 
   /** Water pressure, gauge Pa. */
   private pressure(): number {
-    return tankPressure(this.tank(), this.s.water);
+    return pressureWith(this.tank(), this.s.water);
   }
 
   private airPressure(): number {

@@ -61,10 +61,16 @@ const scatters = (job: JobView, setting: string): boolean => {
 
 /**
  * As-found points that scatter far more than a switch should: a blocked tube or burned contacts. Cut-in read on a tank
- * that empties first scatters by itself and proves nothing.
+ * that empties first, every time, scatters by itself and proves nothing.
  */
 export const unrepeatable = (job: JobView): boolean =>
-  scatters(job, 'cutOut') || (scatters(job, 'cutIn') && !emptiesFirst(job));
+  scatters(job, 'cutOut') || (scatters(job, 'cutIn') && !emptiesAlways(job));
+
+/** Every as-found cut-in lies under the charge. */
+function emptiesAlways(job: JobView): boolean {
+  const precharge = job.figure('precharge', 'found');
+  return precharge !== undefined && unmoved(job, 'cutIn').every((p) => p < precharge.value);
+}
 
 /** Enough as-found cycles to judge by: two, or three where the first two look odd. */
 export const foundEnough = (job: JobView): boolean => {
