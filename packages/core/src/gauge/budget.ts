@@ -117,6 +117,21 @@ export function combine(lines: readonly BudgetLine[]): Budget {
   return { lines, u, dof, k, U: k * u };
 }
 
+/** How readings that should agree scatter: sum of squares about their mean, and degrees of freedom. */
+export interface Scatter {
+  readonly squares: number;
+  readonly dof: number;
+}
+
+/** The scatter of readings of one state. */
+export function scatterOf(readings: readonly number[]): Scatter {
+  const mean = readings.reduce((a, b) => a + b, 0) / Math.max(1, readings.length);
+  return {
+    squares: readings.reduce((a, b) => a + (b - mean) ** 2, 0),
+    dof: Math.max(0, readings.length - 1),
+  };
+}
+
 /** What is usual for a kind of control says no more of this one than so many readings would. */
 const MOST_DOF = 5;
 /**
@@ -134,15 +149,16 @@ export const F95: readonly (readonly number[])[] = [
 /**
  * SD of one cycle from the family's prior and the cycles at hand: pooled where they agree; where the cycles scatter more than
  * chance allows (F-test, 5 %), what is usual counts as one reading beside them.
+ * @param elsewhere how the same control scattered in other readings of the job
  * @returns sd in Pa and its degrees of freedom; with one reading it is the prior's own
  */
 export function pooledRepeatability(
   readings: readonly number[],
   prior: RepeatabilityPrior,
+  elsewhere: Scatter = { squares: 0, dof: 0 },
 ): RepeatabilityPrior & { readonly contradicts: boolean } {
-  const more = Math.max(0, readings.length - 1);
-  const mean = readings.reduce((a, b) => a + b, 0) / Math.max(1, readings.length);
-  const squares = readings.reduce((a, b) => a + (b - mean) ** 2, 0);
+  const own = scatterOf(readings);
+  const [more, squares] = [own.dof + elsewhere.dof, own.squares + elsewhere.squares];
   const usual = Math.min(MOST_DOF, prior.dof);
   const table = F95[Math.max(0, Math.floor(usual) - 1)] ?? [];
   const bound = table[Math.min(more, table.length) - 1] ?? Infinity;
@@ -162,6 +178,8 @@ export interface BudgetInput {
   /** The readings averaged, Pa, already corrected. At least one. */
   readonly readings: readonly number[];
   readonly repeatability: RepeatabilityPrior;
+  /** How the control scattered in other readings of the job. */
+  readonly elsewhere?: Scatter;
   /** SD of a moving figure caught by eye or by sampling, Pa. */
   readonly caught?: number;
   /** The gauge is itself under test: its own class does not count, that of what it is held against does. */
@@ -180,7 +198,7 @@ export function readingBudget(input: BudgetInput): Budget {
   const { gauge, readings, against } = input;
   const n = Math.max(1, readings.length);
   const mean = readings.reduce((a, b) => a + b, 0) / n;
-  const pooled = pooledRepeatability(readings, input.repeatability);
+  const pooled = pooledRepeatability(readings, input.repeatability, input.elsewhere);
   const lines: BudgetLine[] = against
     ? against === 'nothing'
       ? []

@@ -3,12 +3,14 @@ import {
   columnOf,
   dimensionOf,
   readingBudget,
+  scatterOf,
   shownStep,
   spanError,
   spanOf,
   zeroState,
   type BudgetInput,
   type Gauge,
+  type Scatter,
   type ZeroState,
 } from '../gauge/index.js';
 import { convert, showInterval, showWithUnit } from '../quantity/index.js';
@@ -24,6 +26,9 @@ import type { AdjusterDef, GaugeSlot, TimeLimit } from './settings.js';
 
 /** How well the height between a gauge and its point is known, m [common practice, no source]. */
 const HEIGHT_DOUBT_M = 0.02;
+
+/** So many times the usual scatter off, a reading was of something else. */
+const ANOTHER_GAUGE = 15;
 
 /** Device and wall time at which the question "what holds now" is asked. */
 export interface Now {
@@ -327,10 +332,46 @@ export class FoldedJob implements JobView {
           ...measured,
           readings: values,
           repeatability: def.repeatability,
+          elsewhere: this.elsewhere(setting, set),
           caught: def.caught,
         }),
       };
     });
+  }
+
+  /**
+   * How a setting scattered between movements, in readings that a figure does not stand on: those that were chosen because they agree
+   * say too little. What lies very far off was another gauge, and says nothing, as long as most of them lie together and the figure
+   * stands on those.
+   */
+  private elsewhere(setting: string, but: readonly Corrected[]): Scatter {
+    const { sd } = this.setting(setting).repeatability;
+    const groups = new Map<number, number[]>();
+    for (const r of this.readings(setting)) {
+      const moves = this.movesBefore(setting, r.kept.order);
+      groups.set(moves, [...(groups.get(moves) ?? []), r.value]);
+    }
+    const own = scatterOf(but.map((r) => r.value));
+    const stands = mean(but.map((r) => r.value));
+    const last = this.movesBefore(setting, but.at(-1)?.kept.order ?? 0);
+    let [squares, dof] = [-own.squares, -own.dof];
+    for (const [moves, values] of groups) {
+      const middle = [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
+      const together = values.filter((x) => Math.abs(x - middle) < ANOTHER_GAUGE * sd);
+      const most = together.length * 2 > values.length;
+      const counted = moves !== last || Math.abs(stands - middle) < ANOTHER_GAUGE * sd;
+      const near = scatterOf(most && counted ? together : values);
+      squares += near.squares;
+      dof += near.dof;
+    }
+    return { squares: Math.max(0, squares), dof: Math.max(0, dof) };
+  }
+
+  /** How often a setting had been moved when an event was taken. */
+  private movesBefore(setting: string, order: number): number {
+    return this.state.turns.filter(
+      (t) => t.order < order && this.adjuster(t.body.adjuster).prior.moves.some((m) => m.setting === setting),
+    ).length;
   }
 
   limits(setting: string, when: 'found' | 'left'): Limits {

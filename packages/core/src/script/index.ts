@@ -1,2 +1,3 @@
 export * from './technician.js';
 export * from './wander.js';
+export * from './manner.js';

@@ -1,4 +1,4 @@
-import { shownAs } from '../gauge/index.js';
+import { shownAs, type Gauge } from '../gauge/index.js';
 import { entries, Turnings, turningOf, watchOf, type Entry, type Hands } from '../entries/index.js';
 import { sayAmount, type Family } from '../family/index.js';
 import {
@@ -8,6 +8,7 @@ import {
   JobLog,
   offer,
   PAYLOAD_VERSION,
+  type AsTyped,
   type Display,
   type JobBody,
   type JobEvent,
@@ -20,6 +21,7 @@ import {
 } from '../procedure/index.js';
 import { RIG_STEP_S, runRig, type Rig } from '../rig/index.js';
 import { Catcher, type Caught, type CatchOptions } from '../trace/index.js';
+import { careful, type Manner } from './manner.js';
 
 /** What a scripted job came to. */
 export interface ScriptedJob {
@@ -42,6 +44,8 @@ export interface ScriptedIdentity {
   /** Wall time of the first event, ms since 1970. */
   readonly from?: number;
   readonly makeId?: () => string;
+  /** How hands and eyes do it; careful where it is not said. */
+  readonly manner?: Manner;
 }
 
 const SAMPLE_S = 0.05;
@@ -56,10 +60,13 @@ const LONGEST_READ_S = 1500;
 export class ScriptedTechnician {
   readonly log: JobLog;
   private readonly job: string;
+  private readonly manner: Manner;
   private clock = 0;
   private count = 0;
   private readonly unsafe: string[] = [];
   private readonly turnings = new Turnings();
+  /** How much farther each screw stands than was written down. */
+  private readonly beside: Record<string, number> = {};
 
   constructor(
     private readonly family: Family,
@@ -68,6 +75,7 @@ export class ScriptedTechnician {
     private readonly who: ScriptedIdentity = {},
   ) {
     this.job = who.job ?? '00000000-0000-7000-8000-000000000001';
+    this.manner = who.manner ?? careful;
     this.log = new JobLog(this.job);
     this.log.judgeBy(checkOf(family));
     this.write(started);
@@ -122,6 +130,7 @@ export class ScriptedTechnician {
     const lacking = offered.missing[0];
     if (lacking) return this.make(entries.renewed(item, lacking));
     const { step } = item;
+    if (this.manner.skips(step)) return this.make(entries.skipped(item, 'no time'));
     this.hands(step.hands);
     switch (step.kind) {
       case 'confirm':
@@ -133,7 +142,7 @@ export class ScriptedTechnician {
       case 'zero': {
         const gauge = view.gauge(step.slot);
         if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-        const reads = () => shownAs(gauge, this.rig.gauge(step.slot));
+        const reads = () => this.readOff(view, step.slot, gauge, this.rig.gauge(step.slot));
         const before = reads();
         const set = step.adjust === true && this.rig.zero !== undefined && before.value !== 0;
         if (set) {
@@ -218,6 +227,8 @@ export class ScriptedTechnician {
     const gauge = view.gauge(step.slot);
     const watch = watchOf(this.family, view, step, step.slot);
     if (!gauge || !watch) throw new Error(`No gauge in ${step.slot}.`);
+    const hurry = this.manner.hurries();
+    if (hurry !== undefined) return this.early(view, item, step, gauge, hurry);
     const caught = this.catch(watch, step.slot);
     const never = step.watched ? this.family.never(view.plan, step.setting) : Infinity;
     if (this.rig.channels['relief'] === 1 && step.watched && view.state.turns.length > 0)
@@ -233,12 +244,27 @@ export class ScriptedTechnician {
     const turning = turningOf(step.catch);
     this.make(
       entries.readingOf(item, step, {
-        value: shownAs(gauge, caught.p),
+        value: this.readOff(view, step.slot, gauge, caught.p),
         state: step.catch === 'firm' ? 'firm' : 'caught',
         source: 'simulated',
         since_s: turning && this.turnings.take(turning, caught.t),
       }),
     );
+  }
+
+  /** What is written down of a pressure in a place. */
+  private readOff(view: FoldedJob, slot: string, gauge: Gauge, p: number): AsTyped {
+    const others = this.family.slots
+      .filter((s) => s.id !== slot && view.gauge(s.id)?.unit === gauge.unit)
+      .map((s) => shownAs(view.gauge(s.id) ?? gauge, this.rig.gauge(s.id)));
+    return this.manner.reads(shownAs(gauge, p), gauge, others);
+  }
+
+  /** Takes whatever is shown after so many seconds. */
+  private early(view: FoldedJob, item: WalkItem, step: ReadStep, gauge: Gauge, seconds: number): void {
+    this.pass(seconds);
+    const value = this.readOff(view, step.slot, gauge, this.rig.gauge(step.slot));
+    this.make(entries.readingOf(item, step, { value, state: 'early', source: 'simulated' }));
   }
 
   /** Run the rig until the needle is caught as the step asks; undefined when it never is. */
@@ -265,8 +291,20 @@ export class ScriptedTechnician {
   /** The hand does it, and it is written down. */
   private make({ body, hands, turned }: Entry): void {
     this.hands(hands);
-    if (turned) this.rig.turn(turned.adjuster, turned.amount);
+    if (turned) this.turn(turned.adjuster, turned.amount);
     this.write(body);
+    if (body.kind !== 'sign' && this.manner.doubles()) this.write(body);
+  }
+
+  /** The hand turns so far as it can; a screw that comes back to its mark is seen to. */
+  private turn(adjuster: string, meant: number): void {
+    const view = this.view();
+    const was = this.beside[adjuster] ?? 0;
+    const home = Math.abs(view.netTurns(adjuster) + meant) < 1e-9;
+    const clicks = view.adjuster(adjuster).kind === 'click';
+    const by = home ? meant - was : this.manner.turns(meant, clicks);
+    this.beside[adjuster] = was + by - meant;
+    this.rig.turn(adjuster, by);
   }
 
   private pass(seconds: number): void {

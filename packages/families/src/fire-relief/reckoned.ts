@@ -9,6 +9,8 @@ export const FINE = 1 / 16;
 export const COARSE = 1 / 4;
 /** How well the maker's table gives what a turn of its spring does [common practice, no source]. */
 const TABLE = 0.1;
+/** And where it was not seen what a turn does here: it may be another spring. */
+const TABLE_ALONE = 0.4;
 
 /** Where the pilot stood once an event had happened, turns clockwise of where it was found. */
 export const pilotAt = (job: JobView, order = Infinity): number =>
@@ -66,7 +68,7 @@ export function perTurn(job: JobView, when: When): Derived | undefined {
 export function rateOf(job: JobView): { readonly rate: number; readonly u: number } | undefined {
   const table = job.plan.plate['perTurn']?.value;
   const here = measured(job);
-  if (!here) return table === undefined ? undefined : { rate: table, u: TABLE * table };
+  if (!here) return table === undefined ? undefined : { rate: table, u: TABLE_ALONE * table };
   if (table === undefined || Math.abs(here.rate - table) > 3 * Math.hypot(here.u, TABLE * table)) return here;
   const [a, b] = [1 / here.u ** 2, 1 / (TABLE * table) ** 2];
   return { rate: (a * here.rate + b * table) / (a + b), u: 1 / Math.sqrt(a + b) };
@@ -85,6 +87,27 @@ const lineOf = (name: BudgetLine['name'], because: string, u: number): BudgetLin
   dof: Infinity,
 });
 
+/**
+ * Where it opens was found twice, and the counts between must close: what they miss by, something was not turned as it was written,
+ * and so may be the last movement.
+ */
+export const missedBy = (job: JobView): number => {
+  const [first, again] = [edgeAt(job, 'edge-opens'), edgeAt(job, 'prove-opens')];
+  const by = first === undefined || again === undefined ? 0 : Math.abs(again - first);
+  return by > CLOSES ? by : 0;
+};
+/** Two edges within a fine movement each, and some creep of the spring, turns. */
+const CLOSES = 2.5 * FINE;
+/** What a relief that just runs stands over its opening, and half a per cent of speed, Pa [common practice, no source]. */
+const RUNS_OVER = 25_000;
+
+const miscounted = (job: JobView, rate: number): readonly BudgetLine[] => {
+  const by = missedBy(job);
+  if (by === 0) return [];
+  const because = 'the turns counted in and out do not close: twice what they miss by, rectangular';
+  return [lineOf('sampling', because, (2 * by * rate) / Math.sqrt(3))];
+};
+
 /** Turns from where it opens at churn to where the pilot stands, as pressure, with its doubt. */
 function over(job: JobView, when: When): { value: number; lines: readonly BudgetLine[] } | undefined {
   const [at, by] = [opensAt(job), rateOf(job)];
@@ -95,6 +118,8 @@ function over(job: JobView, when: When): { value: number; lines: readonly Budget
     lines: [
       lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
       lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
+      ...miscounted(job, by.rate),
+      ...(when === 'left' ? notAsRead(job, by.rate * turns) : []),
     ],
   };
 }
@@ -109,6 +134,21 @@ export function opening(job: JobView, when: When): Derived | undefined {
     ids: churn.ids,
     budget: combine([...churn.budget.lines, ...o.lines]),
   };
+}
+
+/** Brought up by the speed it opened where it was read; what the count says otherwise is in doubt by twice as much. */
+function notAsRead(job: JobView, over: number): readonly BudgetLine[] {
+  const churn = job.figure('churn', 'found')?.value ?? NaN;
+  const set = job.state.turns.findLast((t) => t.body.adjuster === 'pilot')?.order ?? 0;
+  const read = job.readings('runs').filter((r) => r.kept.body.at.key === 'read-opened' && r.kept.order > set);
+  const last = read.at(-1);
+  // Still dry though the pressure, as the square of the speed, went past what was counted.
+  const dry = job.state.turns.findLast((t) => t.body.at.key === 'speed-up' && t.order > set);
+  const reached = dry?.body.reached === false ? churn * (1 + dry.body.amount) ** 2 : NaN;
+  const by = last ? Math.abs(last.value - churn - over) : Math.max(0, reached - churn - over);
+  if (!(by > RUNS_OVER)) return [];
+  const because = 'it opened elsewhere than was counted: twice that, rectangular';
+  return [lineOf('sampling', because, (2 * by) / Math.sqrt(3))];
 }
 
 /** Where it closes again: the opening less what the pilot was turned between just opening and just closing. */
