@@ -59,6 +59,7 @@ function stated(c: Case, one: readonly number[], other?: readonly number[]): Bud
   const { drift = 0, f = 0 } = c;
   const zero: ZeroState = {
     offset: 0,
+    then: 0,
     drift: psi(drift),
     doubt: psi(drift) * Math.sqrt(f * (1 - f)),
     fit: true,

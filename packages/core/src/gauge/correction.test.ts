@@ -38,7 +38,7 @@ const CHECKED: Gauge = {
   },
 };
 const sure = { sd: 0, dof: 1000 } as const;
-const zero = { offset: 0, drift: 0, doubt: 0, fit: true, because: '' } as const;
+const zero = { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' } as const;
 
 describe('span correction', () => {
   it('is interpolated between its points and given no further', () => {

@@ -70,7 +70,7 @@ describe('uncertainty budget', () => {
   it('adds the lines in squares and covers about 95 %', () => {
     const b = readingBudget({
       gauge: gaugeOf(),
-      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+      zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
       // Two that scatter as is usual: a variance of 0.09.
       readings: [psi(50 + 0.3 / Math.SQRT2), psi(50 - 0.3 / Math.SQRT2)],
       repeatability: { sd: psi(0.3), dof: 1000 },
@@ -104,7 +104,7 @@ describe('uncertainty budget', () => {
   it('is in no limits with two readings at either end of them', () => {
     const b = readingBudget({
       gauge: gaugeOf(),
-      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+      zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
       readings: [psi(58.5), psi(61.5)],
       repeatability: { sd: psi(0.35), dof: 20 },
     });
@@ -135,10 +135,13 @@ describe('uncertainty budget', () => {
 
   it('widens when the zero moved during the job', () => {
     const base = { gauge: gaugeOf(), readings: [psi(50)], repeatability: { sd: psi(0.3), dof: 20 } };
-    const still = readingBudget({ ...base, zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' } });
+    const still = readingBudget({
+      ...base,
+      zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
+    });
     const moved = readingBudget({
       ...base,
-      zero: { offset: 0, drift: psi(1.5), doubt: psi(1.5), fit: true, because: '' },
+      zero: { offset: 0, then: 0, drift: psi(1.5), doubt: psi(1.5), fit: true, because: '' },
     });
     const unchecked = readingBudget({ ...base, zero: undefined });
     expect(moved.U).toBeGreaterThan(still.U * 1.5);

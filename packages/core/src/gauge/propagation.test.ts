@@ -39,7 +39,7 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
     const sd = psi(0.4);
     const budget = readingBudget({
       gauge: GAUGE,
-      zero: { offset: 0, drift: psi(0.8), doubt: psi(0.8), fit: true, because: '' },
+      zero: { offset: 0, then: 0, drift: psi(0.8), doubt: psi(0.8), fit: true, because: '' },
       readings: [psi(50), psi(50), psi(50)],
       repeatability: { sd, dof: 1e9 },
       caught: psi(0.2),
@@ -90,7 +90,7 @@ describe('propagation of uncertainty, against 10⁵ draws (JCGM 101)', () => {
   it('covers the truth 95 % of the time within one point', () => {
     const budget = readingBudget({
       gauge: GAUGE,
-      zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+      zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
       readings: [psi(50)],
       repeatability: { sd: psi(0.9), dof: 1e9 },
     });

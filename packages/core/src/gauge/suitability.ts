@@ -51,7 +51,7 @@ export function suits(gauge: Gauge, need: Need): Suitability {
     );
   const { U } = readingBudget({
     gauge,
-    zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+    zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
     readings: Array.from({ length: need.cycles ?? 1 }, () => need.target),
     repeatability: need.repeatability,
   });
@@ -81,7 +81,7 @@ export function suits(gauge: Gauge, need: Need): Suitability {
 export function survives(gauge: Gauge, { worst, medium }: Pick<Need, 'worst' | 'medium'>): Suitability {
   const { U } = readingBudget({
     gauge,
-    zero: { offset: 0, drift: 0, doubt: 0, fit: true, because: '' },
+    zero: { offset: 0, then: 0, drift: 0, doubt: 0, fit: true, because: '' },
     readings: [Math.min(worst, spanOf(gauge).upper)],
     repeatability: { sd: 0, dof: 10 },
   });

@@ -15,6 +15,8 @@ export interface ZeroCheck {
 export interface ZeroState {
   /** Offset to subtract from a reading, Pa: between two checks as far along from one to the other as the time of the reading. */
   readonly offset: number;
+  /** What was known of it when the reading was taken: the check before it, Pa. */
+  readonly then: number;
   /** Largest change between zero checks with no adjustment between, Pa. */
   readonly drift: number;
   /** How far the offset may still stand from that, as the half-width of an even spread, Pa. */
@@ -75,13 +77,17 @@ function between(
   checks: readonly ZeroCheck[],
   drift: number,
   { after, at = NaN }: { readonly after: number; readonly at?: number },
-): Pick<ZeroState, 'offset' | 'doubt'> {
+): Pick<ZeroState, 'offset' | 'then' | 'doubt'> {
   const [was, next] = [checks[after - 1], checks[after]];
-  if (!was) return { offset: next?.before ?? 0, doubt: drift / 2 };
-  if (!next) return { offset: was.after, doubt: drift / 2 };
+  if (!was) return { offset: next?.before ?? 0, then: next?.before ?? 0, doubt: drift / 2 };
+  if (!next) return { offset: was.after, then: was.after, doubt: drift / 2 };
   const part = (at - (was.at ?? NaN)) / ((next.at ?? NaN) - (was.at ?? NaN));
   // Clocks that say nothing leave the middle.
   const f = Number.isFinite(part) ? Math.min(1, Math.max(0, part)) : 0.5;
   const change = next.before - was.after;
-  return { offset: was.after + f * change, doubt: Math.abs(change) * Math.sqrt(f * (1 - f)) };
+  return {
+    offset: was.after + f * change,
+    then: was.after,
+    doubt: Math.abs(change) * Math.sqrt(f * (1 - f)),
+  };
 }

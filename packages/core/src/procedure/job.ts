@@ -24,6 +24,8 @@ export interface Placed {
 export interface Corrected {
   readonly kept: Kept<ReadBody>;
   readonly value: number;
+  /** The same by the zero that was known when it was taken. */
+  readonly seen: number;
 }
 
 /** A job as its family sees it: every derived figure, verdict, belief and advice, from the folded log. */

@@ -222,10 +222,11 @@ export class FoldedJob implements JobView {
     return this.once(`readings ${setting}`, () =>
       this.state.reads
         .filter((r) => r.body.setting === setting && r.body.bound === undefined)
-        .map((kept) => ({
-          kept,
-          value: this.readingOf(setting, kept),
-        })),
+        .map((kept) => {
+          const value = this.readingOf(setting, kept);
+          const zero = this.zero(kept.body.slot, kept);
+          return { kept, value, seen: zero ? value + zero.offset - zero.then : value };
+        }),
     );
   }
 
@@ -291,8 +292,9 @@ export class FoldedJob implements JobView {
       for (let i = since.length - 1; i >= 0; i--) {
         const r = since[i];
         if (!r) break;
-        low = Math.min(low, r.value);
-        high = Math.max(high, r.value);
+        // A zero read later moves them all, each by its time: whether they agree was seen when they were taken.
+        low = Math.min(low, r.seen);
+        high = Math.max(high, r.seen);
         if (high - low > limit) break;
         run.unshift(r);
       }

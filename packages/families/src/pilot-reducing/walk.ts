@@ -129,6 +129,12 @@ const adjusting = until(
   ],
 );
 
+/** Both agree with what was read before, or there is no more to be had from reading. */
+const twice = (job: JobView): boolean =>
+  (job.proved('flowing') && job.proved('lockUp')) ||
+  job.readings('lockUp').filter((r) => r.kept.body.at.phase === 'left').length >= MOST_PROOFS;
+const MOST_PROOFS = 4;
+
 const trim = (code: 'surge' | 'hammer', screw: 'opening' | 'closing', title: string, say: string): Node =>
   branch(
     (j) => now.answerAt(j, 'cycled') === code,
@@ -223,9 +229,11 @@ export const walk = (plan: Plan): Procedure =>
           branch(
             (j) => !now.creeps(j),
             [
-              flowOn('again-flow'),
-              readFlowing('left-flowing', 'left', 'Flowing again'),
-              ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
+              until(twice, [
+                flowOn('again-flow'),
+                readFlowing('left-flowing', 'left', 'Flowing again'),
+                ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
+              ]),
               cycled,
             ],
           ),

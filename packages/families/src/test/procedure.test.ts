@@ -148,6 +148,29 @@ describe('judging', () => {
     expect(after?.budget.U).toBeGreaterThan((before?.budget.U ?? 0) * 1.2);
   });
 
+  it('does not unprove what agreed when a zero at the end shows that the gauge had drifted', () => {
+    const h = begun();
+    const zero = (v: number, key: string) =>
+      h.add({
+        kind: 'zero',
+        slot: 'system',
+        before: { text: String(v), unit: 'psi', value: psi(v) },
+        after: { text: String(v), unit: 'psi', value: psi(v) },
+        handling: 'carried',
+        at: { key, pass: '1' },
+      });
+    zero(0, 'zero-system');
+    h.read('cutIn', 43, 'found-cut-in', 'found', '1.1');
+    h.minute += 60;
+    h.read('cutIn', 43.75, 'found-cut-in', 'found', '1.2');
+    expect(view(h).proved('cutIn')).toBe(true);
+    zero(-1.5, 'zero-again');
+    const readings = view(h).readings('cutIn');
+    // By their times the two lie more than a quarter of the band apart now.
+    expect((readings[1]?.value ?? NaN) - (readings[0]?.value ?? NaN)).toBeGreaterThan(psi(1.5));
+    expect(view(h).proved('cutIn')).toBe(true);
+  });
+
   it('means the found readings, and the agreeing run since the last change as left', () => {
     const h = begun();
     h.read('cutIn', 38, 'found-cut-in', 'found', '1.1');
