@@ -5,6 +5,7 @@ import type { Found } from './events.js';
 import { findLevels, findUnloader } from './levels.js';
 import { grainOf, type Grain } from './noise.js';
 import { buildPyramid } from './pyramid.js';
+import { withoutLone } from './lone.js';
 import type { Samples, Trace } from './samples.js';
 import { findAir } from './air.js';
 
@@ -32,6 +33,9 @@ const FINDERS: Readonly<Record<TraceKind, (s: Trace, g: Grain, ambient: number) 
   air: findAir,
 };
 
+/** Kinds whose turns and levels last for more than a sample: one that stands alone is none of them. */
+const FREED: ReadonlySet<TraceKind> = new Set(['cycles', 'levels', 'unloader']);
+
 const LEAST_SAMPLES = 8;
 const GAP = 6;
 const MOST_GAPS = 1000;
@@ -50,6 +54,7 @@ export function analyse(
   ambient = 101325,
   pyramid = buildPyramid(samples.p),
 ): Result<Analysis> {
+  if (!allNumbers(samples.p) || !allNumbers(samples.t)) return analyse(finite(samples), kind, ambient);
   const { t, p } = samples;
   if (p.length < LEAST_SAMPLES)
     return refuse('trace-short', `${p.length} samples are no trace.`, {
@@ -57,7 +62,11 @@ export function analyse(
       remedy: 'Record for longer, or look whether the file was cut off.',
     });
   const grain = grainOf(t, p);
-  const found = FINDERS[kind]({ ...samples, pyramid }, grain, ambient);
+  const { p: freed, lone } = FREED.has(kind) ? withoutLone(t, p, grain) : { p, lone: [] };
+  const over = freed === p ? pyramid : buildPyramid(freed);
+  const seen = FINDERS[kind]({ ...samples, p: freed, pyramid: over }, grain, ambient);
+  const found =
+    lone.length === 0 ? seen : { ...seen, events: [...seen.events, ...lone].sort((a, b) => a.t - b.t) };
   const nothing = Object.keys(found.figures).length === 0;
   return accept({
     ...found,
@@ -67,6 +76,24 @@ export function analyse(
     gaps: gapsOf(t, GAP * grain.dt),
     ...(nothing ? { nothing: 'The trace shows nothing of this kind: no turn, no second level.' } : {}),
   });
+}
+
+/** Nothing times anything that is no number is none. */
+function allNumbers(list: Float64Array): boolean {
+  let nothing = 0;
+  for (let i = 0; i < list.length; i++) nothing += (list[i] as number) * 0;
+  return nothing === 0;
+}
+
+/** The samples that are numbers. */
+function finite({ t, p, states }: Samples): Samples {
+  const kept = (_: number, i: number): boolean =>
+    Number.isFinite(t[i] ?? NaN) && Number.isFinite(p[i] ?? NaN);
+  return {
+    t: t.filter(kept),
+    p: p.filter(kept),
+    states: Object.fromEntries(Object.entries(states).map(([k, x]) => [k, x.filter(kept)])),
+  };
 }
 
 /** Stretches without samples. A run of samples that took no longer than usual is passed over. */

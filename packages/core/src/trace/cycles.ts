@@ -1,7 +1,8 @@
 import { cleanSwings, meanOf, shown, type Cycle, type Found, type TraceEvent } from './events.js';
 import { cornerAt, unseen } from './corner.js';
 import { kneeAt, lineOf } from './knee.js';
-import type { Grain } from './noise.js';
+import { standingSpan, type Grain } from './noise.js';
+import { stepDoubt } from './levels.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
 
@@ -9,6 +10,8 @@ import { Swings, type Extreme } from './swings.js';
 const NEEDLE_S = 0.15;
 /** A pressure that has stood at its height this long was cut out there, s. */
 const STOOD_S = 6;
+/** What a rise that ended may still go on with, as a part of how it came. */
+const STOPS = 0.2;
 const LEAST_SAMPLES = 4;
 
 /**
@@ -18,10 +21,10 @@ const LEAST_SAMPLES = 4;
  */
 export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Found {
   const range = grain.high - grain.low;
-  const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.04 * range);
+  const depth = Math.max(standingSpan(grain, samples.p.length), 2.5 * grain.step, 0.04 * range);
   const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);
   const main = mainSwing(extremes);
-  const turns = main > 0 ? kept(extremes, main, samples.t) : [];
+  const turns = main > 0 ? kept(extremes, main, samples) : [];
   const contact = samples.states['contact'] ?? samples.states['pump'];
   const events = contact
     ? byContact(samples, contact, grain)
@@ -37,6 +40,7 @@ export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Foun
       of(kind).map((e) => e.p),
       of(kind).map((e) => e.u),
       'Pa',
+      stepDoubt(grain),
     );
   const [cutIn, cutOut] = [pressure('cutIn'), pressure('cutOut')];
   const offs = cycles.flatMap((c) => (c.off_s === undefined ? [] : [c.off_s]));
@@ -82,7 +86,7 @@ function mainSwing(extremes: readonly Extreme[]): number {
 }
 
 /** Turns of the main size, the two ends left out, and of each side only those that stand where most of them do. */
-function kept(extremes: readonly Extreme[], main: number, t: Float64Array): Extreme[] {
+function kept(extremes: readonly Extreme[], main: number, { t, p }: Trace): Extreme[] {
   const picked: Extreme[] = [];
   const swings = new Swings(0.5 * main, (e) => {
     const original = extremes[e.at];
@@ -102,12 +106,23 @@ function kept(extremes: readonly Extreme[], main: number, t: Float64Array): Extr
   const [low, high] = [middleOf('low'), middleOf('high')];
   const [first, last] = [extremes[0], extremes.at(-1)];
   // A pump that stopped and nothing drawn since: the pressure stands where it was cut out.
-  const stood = last?.kind === 'high' && (t[t.length - 1] ?? 0) - (t[last.arrived] ?? 0) > STOOD_S;
+  const stood =
+    last?.kind === 'high' &&
+    (t[t.length - 1] ?? 0) - (t[last.arrived] ?? 0) > STOOD_S &&
+    stops(t, p, last.arrived);
   return picked.filter((e) => {
     if (e === first || (e === last && !stood)) return false;
     const middle = e.kind === 'low' ? low : high;
     return Number.isNaN(middle) || Math.abs(e.p - middle) <= 0.3 * main;
   });
+}
+
+/** A rise that ends: it goes on far slower than it came. A slow ramp to the end of a trace was cut out nowhere. */
+function stops(t: Float64Array, p: Float64Array, arrived: number): boolean {
+  const after = p.length - arrived;
+  const came = lineOf(t, p, Math.max(0, arrived - after), arrived, t[arrived] ?? 0);
+  const goes = lineOf(t, p, arrived, p.length, t[arrived] ?? 0);
+  return !came || !goes || Math.abs(goes.slope) < STOPS * Math.abs(came.slope);
 }
 
 /** One turn, freed of noise and sampling by the lines on either side. */

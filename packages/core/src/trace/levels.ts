@@ -1,6 +1,6 @@
 import { meanOf, shown, type Found, type TraceEvent, type TraceFigure } from './events.js';
 import { lineOf } from './knee.js';
-import type { Grain } from './noise.js';
+import { standingSpan, type Grain } from './noise.js';
 import { onsetIn, type Onset, type Swing } from './onset.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 
@@ -15,6 +15,8 @@ export interface Stretch {
 const SETTLING = 0.3;
 const ENDING = 0.04;
 const LEAST = 6;
+/** Two levels this many SDs apart are seen however long the trace is: few samples lie between them. */
+const MOST_SPAN = 10;
 
 /**
  * Stretches of flowing and shut: from a channel where there is one, else by two levels found in the pressures themselves.
@@ -61,7 +63,20 @@ export function stretchesOf(
     }
   }
   add(isHigh !== flowingLow, from, p.length);
-  return withoutFlicker(out);
+  const all = withoutFlicker(out);
+  return ramps(samples, all, high - low) ? [] : all;
+}
+
+/** A level stands: where most stretches climb or fall by half of what lies between the two, there are no levels but a ramp. */
+function ramps(samples: Trace, all: readonly Stretch[], apart: number): boolean {
+  const climbs = all
+    .flatMap((s) => {
+      const line = steady(samples, s);
+      const lasts = (samples.t[s.to - 1] ?? 0) - (samples.t[s.from] ?? 0);
+      return line ? [Math.abs(line.slope) * lasts] : [];
+    })
+    .sort((a, b) => a - b);
+  return (climbs[climbs.length >> 1] ?? 0) > apart / 2;
 }
 
 /** Stretches far shorter than the rest are no change of state but an oscillation that crossed the middle. */
@@ -86,7 +101,7 @@ function withoutFlicker(all: readonly Stretch[]): Stretch[] {
 /** Two levels that the pressures gather about; undefined where there is only one. (Otsu, on a histogram.) */
 export function twoLevels(p: Float64Array, grain: Grain): readonly [number, number] | undefined {
   const { low, high } = grain;
-  if (!(high - low > 8 * grain.sd)) return undefined;
+  if (!(high - low > Math.min(standingSpan(grain, p.length), MOST_SPAN * grain.sd))) return undefined;
   const BINS = 256;
   const bins = new Float64Array(BINS);
   const stride = Math.max(1, Math.floor(p.length / 200000));

@@ -16,6 +16,13 @@ export interface Grain {
 /** How far a sample may be from a pressure and still stand at it, Pa. */
 export const nearOf = (grain: Grain): number => 2.5 * grain.sd + grain.step / 2;
 
+/**
+ * What a pressure that only stands there may span, Pa: the noise of n samples reaches √(2 ln n) of its SD to either side, one SD more
+ * hardly ever; more samples span more.
+ */
+export const standingSpan = (grain: Grain, n: number): number =>
+  2 * (Math.sqrt(2 * Math.log(Math.max(2, n))) + 1) * grain.sd + 1.5 * grain.step;
+
 const RUNS = 96;
 const RUN = 192;
 

@@ -1,0 +1,43 @@
+import type { TraceEvent } from './events.js';
+import type { Grain } from './noise.js';
+
+/** A sample this far from its neighbours, in SDs, stands alone; and so near the neighbours are to one another. */
+const ALONE_SD = 10;
+const TOGETHER_SD = 5;
+
+/** A trace without the samples that stand alone, and what they were. */
+export interface Freed {
+  readonly p: Float64Array;
+  readonly lone: readonly TraceEvent[];
+}
+
+/** The middle of five. */
+function middleOfFive(a: number, b: number, c: number, d: number, e: number): number {
+  const list = [a, b, c, d, e].sort((x, y) => x - y);
+  return list[2] ?? NaN;
+}
+
+/**
+ * Single samples that a wire or a radio spoiled: far from the two before and the two after, which stand together. Each becomes the
+ * middle of the five; a turn, a slam or a step is no such sample, for its neighbours go with it. The samples themselves are untouched.
+ */
+export function withoutLone(t: Float64Array, p: Float64Array, grain: Grain): Freed {
+  const far = ALONE_SD * grain.sd + 2 * grain.step;
+  const near = TOGETHER_SD * grain.sd + 2 * grain.step;
+  const lone: TraceEvent[] = [];
+  let freed: Float64Array | undefined;
+  for (let i = 2; i < p.length - 2; i++) {
+    const x = p[i] as number;
+    const [b, d] = [p[i - 1] as number, p[i + 1] as number];
+    // Most samples are done with here.
+    if (Math.abs(x - b) < far || Math.abs(x - d) < far) continue;
+    const [a, e] = [p[i - 2] as number, p[i + 2] as number];
+    const middle = middleOfFive(a, b, x, d, e);
+    const together = [a, b, d, e].every((y) => Math.abs(y - middle) < near);
+    if (!together || Math.abs(x - middle) < far) continue;
+    freed ??= Float64Array.from(p);
+    freed[i] = middle;
+    lone.push({ kind: 'spike', t: t[i] ?? 0, p: x, u: grain.sd, ut: grain.dt / 2, from: i, to: i + 1 });
+  }
+  return { p: freed ?? p, lone };
+}
