@@ -16,7 +16,7 @@ const sign = async (page: Page): Promise<void> => {
 };
 /** Every step until the signature is asked for. */
 const toTheEnd = (page: Page): Promise<string[]> =>
-  followSteps(page, (say) => say.startsWith('Every step is walked'));
+  followSteps(page, (say) => say.startsWith('All steps done'));
 
 for (const [name, size] of [
   ['wide', { width: 1280, height: 800 }],

@@ -136,7 +136,7 @@ test('a turn of one’s own that could reach the relief is refused, and so is si
   await page.getByRole('menuitem', { name: 'End the job here' }).click();
   await page.getByLabel('Why').fill('no light left');
   await page.getByRole('button', { name: 'End it here' }).click();
-  await followSteps(page, (say) => say.startsWith('Every step is walked'));
+  await followSteps(page, (say) => say.startsWith('All steps done'));
   await page.getByRole('button', { name: 'Set and proved' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Precharge is due' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Sign as/ })).toBeDisabled();

@@ -53,7 +53,7 @@ export function decide(
       ? `inside ${span}, but nearer a limit than the gauge can tell`
       : `${beyond} the limit, within what the gauge can tell`
     : word === 'in'
-      ? `inside ${span} with room for its doubt`
+      ? `inside ${span}, with its ± inside too`
       : `${beyond} the limit (${span})`;
   return { word, cannotTell, because: `${reading} is ${tail}.` };
 }

@@ -380,7 +380,7 @@ export const walk = (plan: Plan): Procedure =>
         turnBy(
           'pilot-back',
           'Back as found',
-          'Bring the pilot back to its mark:',
+          'Slowly counter-clockwise toward the mark; stop at the first water:',
           'From here the search begins.',
           (j) => -pilotAt(j),
         ),
@@ -397,6 +397,10 @@ export const walk = (plan: Plan): Procedure =>
       unless(secondPressure),
       unless([
         branch(now.foundRight, [asFound], [set, ...(isVariable(plan) ? proveBySpeed : proveByCount)]),
+        s.confirm('lock-nut', 'Lock nut tight', 'Tighten the lock nut: still dry?', {
+          cautions: ['discharge'],
+          tools: ['wrench for the lock nut'],
+        }),
         dry(
           'dry-left',
           'Closes, no weep',
@@ -420,11 +424,18 @@ export const walk = (plan: Plan): Procedure =>
           ),
         ],
       ),
+      s.confirm('stop', 'Header shut, pump stopped', 'Cap on. Shut the header slowly, stop the pump.', {
+        cautions: ['hammer'],
+        sets: { pump: 'off' },
+        hands: { pump: 0, header: 0 },
+      }),
       s.confirm(
-        'stop',
-        'Locked, capped, stopped',
-        'Lock nut tight, cap on. Stop the pump, shut the header, put its controller as it was.',
-        { cautions: ['up'], sets: { pump: 'off' }, hands: { pump: 0, header: 0 } },
+        'auto',
+        'Controller in AUTO',
+        'Put the controller back in AUTO, and read that it stands there.',
+        {
+          cautions: ['up'],
+        },
       ),
     ],
     last: [endImpairment('life', 'The relief', inOrder)],

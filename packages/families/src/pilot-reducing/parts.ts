@@ -89,7 +89,7 @@ export const parts = defineParts({
     },
     entry: {
       title: 'No chamber alone',
-      text: 'A pit or trench wants its air tested, a second person and shoring: your own entry rules come first.',
+      text: 'Confined space. Never alone: air tested, second person, trench shored. Your own entry rules come first.',
     },
     downstream: {
       title: 'Know what stands downstream',

@@ -8,6 +8,7 @@ import {
   type Plan,
   type Procedure,
 } from '@firm-needle/core/procedure';
+import { showWithUnit } from '@firm-needle/core/quantity';
 import { gathered, standard } from '../define/index.js';
 import { endImpairment, impair } from '../shared/impairment.js';
 import { unproved } from './findings.js';
@@ -40,8 +41,13 @@ const readLockUp = (key: string, phase: Phase, title: string): readonly Node[] =
   }),
 ];
 
+const atLeastFlow = ({ plan }: JobView): string => {
+  const least = read(plan).plate.leastFlow;
+  return `Open the draw slowly to at least ${least === undefined ? 'the least flow' : showWithUnit(least, { unit: 'gpm', step: 1 })}.`;
+};
+
 const flowOn = (key: string): Node =>
-  s.confirm(key, 'Draw open', 'Open the draw slowly, above the least flow.', {
+  s.confirm(key, 'Draw open', atLeastFlow, {
     needs: { inlet: 'open' },
     sets: { flow: 'enough' },
     hands: { draw: 1 },
@@ -218,6 +224,17 @@ export const walk = (plan: Plan): Procedure =>
       branch(
         (j) => !hopeless(j),
         [
+          branch(
+            (j) => j.state.turns.length > 0,
+            [
+              s.confirm(
+                'lock-nut',
+                'Lock nut tight',
+                'Pilot lock nut tight, speed controls locked. Locking may move it: both are read again.',
+                { tools: ['wrench for the lock nut'] },
+              ),
+            ],
+          ),
           ...readLockUp('left-lock-up', 'left', 'Lock-up'),
           s.observe(
             'creep',
@@ -241,11 +258,11 @@ export const walk = (plan: Plan): Procedure =>
       ),
     ],
     close: [
-      s.confirm(
-        'lock',
-        'Locked',
-        'Pilot lock nut tight, speed controls locked, gauges off, ports plugged, draw as the customer had it.',
-        { sets: { flow: 'shut' }, hands: { draw: 0, gauges: 0 } },
-      ),
+      s.confirm('lock', 'Gauges off', 'Isolate and bleed the gauges, take them off, plug the ports.', {
+        cautions: ['stored'],
+        sets: { flow: 'shut' },
+        hands: { draw: 0, gauges: 0 },
+      }),
+      s.confirm('draw-back', 'Draw as it was', 'Leave the draw as the customer had it.', { joins: true }),
     ],
   });

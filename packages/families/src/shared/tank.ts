@@ -9,6 +9,7 @@ import {
   type TurnStep,
 } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
+import type { Gathering } from '../define/index.js';
 import { two } from '@firm-needle/core/rig';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
@@ -94,7 +95,11 @@ export const tankFacts = {
       say: 'Fit the water gauge at the tank tee and open its cock slowly.',
       hands: { gauge: 1 },
     },
-    off: { title: 'Gauge off', say: 'Close the gauge cock and take the gauge off.', hands: { gauge: 0 } },
+    off: {
+      title: 'Gauge off',
+      say: 'Close and bleed the gauge cock, then take the gauge off.',
+      hands: { gauge: 0 },
+    },
   },
 } as const;
 
@@ -169,6 +174,7 @@ export const turnAir = (key: string, say = 'Add or bleed air in small steps.'): 
   title: 'Air charge',
   say,
   adjuster: 'air',
+  cautions: ['stored'],
   needs: { power: 'off', drain: 'open' },
   tools: ['pump or cylinder'],
 });
@@ -189,22 +195,64 @@ export const airOrWater: ObserveStep = {
 
 export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
 
-export const soapAirValve: Node = branch(
-  (j) => j.answer('valve') !== undefined,
-  [
-    {
-      kind: 'observe',
-      key: 'soap',
-      title: 'Soap the air valve',
-      say: 'Soap the air valve, then cap it.',
-      tools: ['soap solution'],
-      choices: [
-        { code: 'tight', title: 'Tight', advised: () => true },
-        { code: 'bubbles', title: 'Bubbles' },
-      ],
-    },
-  ],
-);
+const bubbles = (job: JobView): boolean => job.answer('soap') === 'bubbles';
+
+/** Before the tank is filled again: a core that leaks is mended while nothing but air stands behind it. */
+export const soapAirValve: readonly Node[] = [
+  branch(
+    (j) => j.answer('valve') !== undefined && !waterAtValve(j),
+    [
+      soaped('soap', 'Soap the air valve', 'Soap the air valve. Bubbles?'),
+      branch(bubbles, [
+        {
+          kind: 'confirm',
+          key: 'core',
+          title: 'Core tightened or changed',
+          say: 'Tighten the valve’s core. If it still bubbles, let the air out, change the core and charge it again.',
+          cautions: ['stored'],
+          tools: ['core tool, spare core'],
+        },
+        soaped('soap-again', 'Soap it again', 'Soap the air valve again. Bubbles?'),
+      ]),
+    ],
+  ),
+];
+
+/** The core was tightened and still leaks: its charge will not last. */
+const airLeaks = (job: JobView): boolean => job.answer('soap-again') === 'bubbles';
+
+/** What the soap on the air valve says. */
+export function airFindings(job: JobView, { add }: Gathering): void {
+  if (airLeaks(job))
+    add('warn', 'air-leaks', 'The air valve goes on leaking.', 'Change its core, or the tank.', 'precharge');
+  else if (bubbles(job))
+    add('say', 'was-core', 'The core of the air valve leaked.', 'Mended in this job.', 'precharge');
+}
+
+/** A charge that leaks away is no setting. */
+export function airUnproved(job: JobView, { lacks }: Gathering): void {
+  if (airLeaks(job))
+    lacks(
+      'air-leaks',
+      'precharge',
+      'The air valve leaks: the charge will not last.',
+      'Change its core, and charge again.',
+    );
+}
+
+function soaped(key: string, title: string, say: string): ObserveStep {
+  return {
+    kind: 'observe',
+    key,
+    title,
+    say,
+    tools: ['soap solution'],
+    choices: [
+      { code: 'tight', title: 'Tight, cap on', advised: () => true },
+      { code: 'bubbles', title: 'Bubbles' },
+    ],
+  };
+}
 
 /** Drain closed, then power: never the other way round. */
 export const powerOn = (key: string): readonly Node[] => [
@@ -265,7 +313,7 @@ export const zeroTankGauges: readonly Node[] = [
     kind: 'confirm',
     key: 'fit-gauge',
     title: 'Gauge fitted, system running',
-    say: 'Fit the water gauge at the tank tee and open its cock slowly. Power on, house valve open, drain closed.',
+    say: 'Fit the water gauge at the tank tee and open its cock slowly; no cock: lock off and drain first. Then power on, house valve open, drain closed.',
     cautions: ['stored'],
     needs: { cautions: 'read' },
     sets: { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' },
@@ -278,7 +326,7 @@ export const takeGaugeOff: readonly Node[] = [
     kind: 'confirm',
     key: 'end-gauge',
     title: 'Gauge off, port tight',
-    say: 'Close the gauge cock, take the gauge off, plug the port and look for leaks.',
+    say: 'Close and bleed the gauge cock; without one, drain first. Gauge off, plug, look for leaks.',
     cautions: ['stored'],
     sets: { gauge: 'off' },
     hands: { gauge: 0 },

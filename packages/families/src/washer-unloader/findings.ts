@@ -20,7 +20,7 @@ export function findings(job: JobView, { add }: Gathering): void {
       'What is trapped bleeds away and the machine cycles.',
       'Check seat of the unloader, or a leak at gun or hose: mend it before anything is turned.',
     );
-  const working = job.readings('working').at(-1)?.value;
+  const working = now.atFullTravel(job);
   const { flow, nozzle } = job.plan.plate;
   if (now.knee(job) && working !== undefined) {
     const head = working + ((job.plan.values['head'] ?? 0) - (job.plan.values['working'] ?? 0));

@@ -1,6 +1,6 @@
 import { saturated, type Pair } from '@firm-needle/core/advisor';
 import type { JobView } from '@firm-needle/core/procedure';
-import { psi } from './parts.js';
+import { DIAGNOSE_SPIKE, MOST_SPIKE, psi } from './parts.js';
 
 /** SD of one reading of a working pressure, Pa. */
 const READ_SD = psi(20);
@@ -12,8 +12,17 @@ export function pairsOf(job: JobView, setting: string): readonly Pair[] {
     const next = job.state.turns[i + 1]?.order ?? Infinity;
     const before = all.filter((r) => r.kept.order < t.order).at(-1);
     const after = all.find((r) => r.kept.order > t.order && r.kept.order < next);
-    return before && after ? [{ turns: t.body.amount, before: before.value, after: after.value }] : [];
+    // What was turned back from the knee is no step up to it.
+    return before && after && t.body.at.key !== 'back-off'
+      ? [{ turns: t.body.amount, before: before.value, after: after.value }]
+      : [];
   });
+}
+
+/** The newest working pressure before anything was turned back, Pa. */
+export function atFullTravel(job: JobView): number | undefined {
+  const back = job.state.turns.find((t) => t.body.at.key === 'back-off')?.order ?? Infinity;
+  return job.readings('working').findLast((r) => r.kept.order < back)?.value;
 }
 
 /** No water is bypassed any more: the working pressure stopped rising while what is trapped went on. */
@@ -54,8 +63,22 @@ export const bleeds = (job: JobView): boolean =>
 export const hopeless = (job: JobView): boolean =>
   hunts(job) || bleeds(job) || knee(job) || spent(job) || spiky(job);
 
+/** The working pressure is set, and what is trapped stands over it by more than it may: by less than wants a diagnosis. */
+export function over(job: JobView): boolean {
+  const spike = job.figure('spike', 'left');
+  return (
+    spike !== undefined &&
+    job.landed('working') &&
+    !spiky(job) &&
+    !job.state.taken.has('back-off') &&
+    spike.value > MOST_SPIKE
+  );
+}
+
 /** The working pressure is where it should be and what is trapped stands far above it. */
 export function spiky(job: JobView): boolean {
   const spike = job.figure('spike', 'left') ?? job.figure('spike', 'found');
-  return spike !== undefined && job.proved('trapped') && job.landed('working') && spike.value >= psi(500);
+  return (
+    spike !== undefined && job.proved('trapped') && job.landed('working') && spike.value >= DIAGNOSE_SPIKE
+  );
 }

@@ -6,7 +6,7 @@ import * as now from './state.js';
 const readWorking = (key: string, phase: Phase, title: string): Node =>
   s.read(key, 'working', title, 'Pull the trigger, hold it, and read the working pressure.', {
     phase,
-    why: 'Water is moving: what the hose takes is counted in.',
+    why: 'Hose loss counts only while water moves.',
     cautions: ['injection'],
     needs: { engine: 'on', nozzle: 'fitted' },
     sets: { trigger: 'pulled' },
@@ -46,8 +46,17 @@ const stopped = (job: JobView): boolean =>
 const adjust: readonly Node[] = [
   until(settled, [
     branch(toTurn, [
+      branch(
+        (j) => j.state.turns.length === 0,
+        [
+          s.confirm('mark', 'Handle marked, lock nut loose', 'Mark the handle and loosen its lock nut.', {
+            needs: { trigger: 'released' },
+            tools: ['marker'],
+          }),
+        ],
+      ),
       s.turn('turn-handle', 'handle', 'Unloader handle', 'Turn the unloader handle.', {
-        cautions: ['bypass'],
+        cautions: ['bypass', 'ratings'],
         needs: { engine: 'on', trigger: 'released' },
         tools: ['wrench for the lock nut'],
       }),
@@ -56,27 +65,44 @@ const adjust: readonly Node[] = [
     branch((j) => !now.hunts(j), [readTrapped('adjust-trapped', 'adjust', 'Trapped')]),
   ]),
   branch(
-    (j) => now.knee(j),
+    (j) => now.knee(j) || now.over(j),
     [
       s.turn(
         'back-off',
         'handle',
         'Back off',
-        'No water is bypassed any more; only the spike grew. Back the handle off:',
+        (j) =>
+          now.knee(j)
+            ? 'Working stands still, only the spike grows. Back off a quarter turn; read both again.'
+            : 'What is trapped stands too far over working. Back off a quarter turn; read both again.',
         {
           why: 'Past the knee every turn goes into the spike.',
-          cautions: ['bypass'],
+          cautions: ['bypass', 'ratings'],
           needs: { trigger: 'released' },
           amount: () => -0.25,
         },
       ),
+      readWorking('back-working', 'left', 'Working, backed off'),
+      readTrapped('back-trapped', 'left', 'Trapped, backed off'),
     ],
   ),
 ];
 
 export const walk = standard(parts, {
-  cautions: 'Read the cautions. Engine off, burner off, nobody before the gun.',
-  sets: { engine: 'off' },
+  cautions: 'Read the cautions. Nothing is touched before the pressure is released.',
+  first: [
+    s.confirm(
+      'arrive',
+      'Pressure released',
+      'Engine and burner off, nobody in front of the gun. Pull the trigger until nothing comes.',
+      {
+        cautions: ['trapped', 'injection'],
+        needs: { cautions: 'read' },
+        sets: { engine: 'off', trigger: 'pulled' },
+        hands: { engine: 0, trigger: 1 },
+      },
+    ),
+  ],
   zeros: [
     {
       slot: 'test',
@@ -90,24 +116,28 @@ export const walk = standard(parts, {
     },
   ],
   asFound: [
+    s.confirm('fit', 'Gauge fitted', 'Fit the gauge, plug unused ports.', {
+      cautions: ['trapped', 'ratings'],
+      needs: { engine: 'off' },
+    }),
     s.confirm(
       'flush',
-      'Flush without nozzle',
-      'Gauge fitted, nozzle off, unused ports plugged. Run the machine until the water is clear, then engine off.',
+      'Flushed without nozzle',
+      'Nozzle off, gun aimed clear: run until the water is clear, stop, release the pressure.',
       {
         why: 'New parts shed dirt that blocks a nozzle.',
-        cautions: ['trapped', 'ratings'],
+        cautions: ['injection', 'body'],
         needs: { engine: 'off' },
         sets: { flushed: 'yes' },
         hands: { engine: 0, trigger: 1, nozzle: 0 },
       },
     ),
-    s.confirm(
-      'nozzle',
-      'Nozzle fitted',
-      'Pressure released: fit the nozzle. Mark the handle and loosen its lock nut.',
-      { cautions: ['trapped'], needs: { engine: 'off' }, sets: { nozzle: 'fitted' }, hands: { nozzle: 1 } },
-    ),
+    s.confirm('nozzle', 'Nozzle fitted', 'Fit the nozzle.', {
+      cautions: ['trapped'],
+      needs: { engine: 'off' },
+      sets: { nozzle: 'fitted' },
+      hands: { nozzle: 1 },
+    }),
     s.confirm('start', 'Engine running', 'Water on, trigger pulled, start the engine.', {
       cautions: ['injection', 'body'],
       needs: { nozzle: 'fitted' },
@@ -140,6 +170,18 @@ export const walk = standard(parts, {
     branch(
       (j) => !now.hopeless(j),
       [
+        branch(
+          (j) => j.state.turns.length > 0,
+          [
+            s.confirm('lock-nut', 'Lock nut tight', 'Lock nut tight. Locking may move it: read both again.', {
+              cautions: ['bypass'],
+              needs: { trigger: 'released' },
+              tools: ['wrench for the lock nut'],
+            }),
+            readWorking('locked-working', 'left', 'Working, locked'),
+            readTrapped('locked-trapped', 'left', 'Trapped, locked'),
+          ],
+        ),
         s.count(
           'cycles',
           'Trigger five times',
@@ -160,7 +202,7 @@ export const walk = standard(parts, {
     s.confirm(
       'stop',
       'Engine off, pressure released',
-      'Engine off. Pull the trigger until nothing comes. Lock nut tight.',
+      'Engine and burner off. Pull the trigger until nothing comes.',
       {
         cautions: ['trapped'],
         sets: { engine: 'off', trigger: 'pulled' },

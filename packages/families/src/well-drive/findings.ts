@@ -1,9 +1,12 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { looksLikeSwitchRule } from './plan.js';
+import { airFindings, airUnproved } from '../shared/tank.js';
 import * as now from './state.js';
 
-export function findings(job: JobView, { add }: Gathering): void {
+export function findings(job: JobView, gathering: Gathering): void {
+  const { add } = gathering;
+  airFindings(job, gathering);
   const hunted = job.state.observations.some((o) => o.body.answer === 'hunts');
   if (now.waterAtValve(job))
     add(
@@ -99,7 +102,9 @@ export function findings(job: JobView, { add }: Gathering): void {
   }
 }
 
-export function unproved(job: JobView, { lacks }: Gathering): void {
+export function unproved(job: JobView, gathering: Gathering): void {
+  const { lacks } = gathering;
+  airUnproved(job, gathering);
   if (!now.held(job))
     lacks(
       'not-held',

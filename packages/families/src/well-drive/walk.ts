@@ -251,7 +251,7 @@ export const walk: Procedure = {
         ),
       ],
     ),
-    soapAirValve,
+    ...soapAirValve,
     ...takeGaugeOff,
     branch(
       (j) => j.fact('house') !== 'open' && !now.waterAtValve(j),

@@ -2,10 +2,13 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { advisedDecision } from './walk.js';
 import { SHORTEST_RUN_S } from './parts.js';
+import { airFindings, airUnproved } from '../shared/tank.js';
 import * as now from './state.js';
 
 /** What the readings, observations and turns add up to. */
-export function findings(job: JobView, { add }: Gathering): void {
+export function findings(job: JobView, gathering: Gathering): void {
+  const { add } = gathering;
+  airFindings(job, gathering);
   if (now.climbs(job))
     add(
       'replace',
@@ -124,7 +127,9 @@ export function findings(job: JobView, { add }: Gathering): void {
 }
 
 /** What must be true before "set" can be signed. */
-export function unproved(job: JobView, { lacks: need }: Gathering): void {
+export function unproved(job: JobView, gathering: Gathering): void {
+  const { lacks: need } = gathering;
+  airUnproved(job, gathering);
   if (now.prechargeDue(job) && !now.waterAtValve(job))
     need(
       'precharge-due',

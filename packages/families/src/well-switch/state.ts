@@ -74,7 +74,7 @@ function emptiesAlways(job: JobView): boolean {
 
 /** Enough as-found cycles to judge by: two, or three where the first two look odd. */
 export const foundEnough = (job: JobView): boolean => {
-  if (abnormal(job)) return true;
+  if (abnormal(job) || dripped(job)) return true;
   const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
   const odd =
     scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';

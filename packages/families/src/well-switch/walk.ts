@@ -24,36 +24,46 @@ const bounded = { withPressure: true, bounds: { setting: 'cutOut', side: 'above'
 const lockedOff = { ...bounded, sets: { power: 'off' } } as const;
 
 const readCutIn = (key: string, phase: Phase, title: string): Node =>
-  s.read(key, 'cutIn', title, 'Draw water slowly and catch the lowest pressure as the pump starts: cut-in.', {
-    phase,
-    why: 'Cut-in is a turning point; the needle never stands still there.',
-    needs: { power: 'on' },
-    sets: { house: 'open' },
-    hands: { house: 1, tap: 0.5 },
-    instead: {
-      'no-start': { title: 'Pump does not start', withPressure: true },
-      climbs: { title: 'Pump never stops: locked off by hand', withPressure: true, sets: { power: 'off' } },
+  s.read(
+    key,
+    'cutIn',
+    title,
+    'Draw slowly at the tap nearest the gauge; catch the lowest pressure as the pump starts: cut-in.',
+    {
+      phase,
+      why: 'Cut-in is a turning point; the needle never stands still there.',
+      needs: { power: 'on' },
+      sets: { house: 'open' },
+      hands: { house: 1, tap: 0.5 },
+      instead: {
+        'no-start': { title: 'Pump does not start', withPressure: true },
+        climbs: { title: 'Pump never stops: locked off by hand', withPressure: true, sets: { power: 'off' } },
+      },
     },
-  });
+  );
 
-const readCutOut = (key: string, phase: Phase, title: string, watched: boolean): Node =>
+/** Every rise to a cut-out that is not yet known may go past it: it is watched, with what it must not reach. */
+const readCutOut = (key: string, phase: Phase, title: string, rise: 'found' | 'first' | 'known'): Node =>
   s.read(
     key,
     'cutOut',
     title,
-    watched
-      ? 'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.'
-      : 'Stop the draw and catch the pressure at the click that stops the pump: cut-out.',
+    {
+      found:
+        'Stop the draw and watch the rise. Catch the pressure at the click that stops the pump: cut-out.',
+      first: 'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.',
+      known: 'Stop the draw and catch the pressure at the click that stops the pump: cut-out.',
+    }[rise],
     {
       phase,
-      watched,
-      ...(watched ? { cautions: ['relief'] } : {}),
+      watched: rise !== 'known',
+      ...(rise !== 'known' ? { cautions: ['relief'] } : {}),
       needs: { power: 'on' },
       hands: { tap: 0 },
       instead: {
         stalls: { ...bounded, title: 'Runs on, pressure stands' },
         climbs: { ...lockedOff, title: 'Does not stop: locked off by hand' },
-        ...(watched ? { drips: { ...lockedOff, title: 'Relief drips: locked off' } } : {}),
+        ...(rise !== 'known' ? { drips: { ...lockedOff, title: 'Relief drips: locked off' } } : {}),
       },
     },
   );
@@ -84,10 +94,10 @@ const openings: readonly Node[] = [
 const asFound: readonly Node[] = [
   until(now.foundEnough, [
     readCutIn('found-cut-in', 'found', 'As found: cut-in'),
-    branch((j) => !now.noCutIn(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', false)]),
+    branch((j) => !now.noCutIn(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', 'found')]),
   ]),
   branch(
-    (j) => !now.abnormal(j),
+    (j) => !now.abnormal(j) && !now.dripped(j),
     [
       s.observe(
         'rest',
@@ -196,12 +206,12 @@ const work: Node = until(now.settled, [
     branch(
       now.riseFirst,
       [
-        readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', true),
+        readCutOut('adjust-cut-out', 'adjust', 'First rise: cut-out', 'first'),
         branch((j) => !now.dripped(j), [readCutIn('adjust-cut-in', 'adjust', 'Cut-in after the turn')]),
       ],
       [
         readCutIn('next-cut-in', 'adjust', 'Cut-in after the turn'),
-        readCutOut('next-cut-out', 'adjust', 'First rise: cut-out', true),
+        readCutOut('next-cut-out', 'adjust', 'First rise: cut-out', 'first'),
       ],
     ),
   ]),
@@ -213,7 +223,7 @@ const work: Node = until(now.settled, [
     [
       ...powerOn('prove'),
       readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
-      readCutOut('prove-cut-out', 'left', 'Prove: cut-out', false),
+      readCutOut('prove-cut-out', 'left', 'Prove: cut-out', 'known'),
     ],
   ),
   branch(
@@ -236,6 +246,7 @@ const work: Node = until(now.settled, [
 ]);
 
 const restore: Node[] = [
+  ...soapAirValve,
   branch(
     (j) => j.state.turns.some((t) => t.body.adjuster !== 'air') && j.fact('cover') !== 'on',
     [
@@ -251,7 +262,7 @@ const restore: Node[] = [
       ...powerOn('end'),
       branch(
         (j) => !now.abnormal(j) && now.wasLockedOff(j),
-        [readCutOut('end-cut-out', 'left', 'Refills and stops', true)],
+        [readCutOut('end-cut-out', 'left', 'Refills and stops', 'first')],
       ),
     ],
   ),
@@ -266,7 +277,6 @@ const restore: Node[] = [
       ),
     ],
   ),
-  soapAirValve,
   ...takeGaugeOff,
   branch(
     (j) =>

@@ -33,7 +33,7 @@ export function SignFace({ job, actions }: { job: OpenJob; actions: Actions }) {
     <>
       <div className="move">
         <p className="move-say">
-          Every step is walked. <strong>{recommended.because}</strong>
+          All steps done. <strong>{recommended.because}</strong>
         </p>
         <ToggleButtonGroup
           exclusive
