@@ -84,6 +84,7 @@ describe('the face of a step', () => {
     const { acts, job } = await face([
       ...DRAINED,
       { kind: 'leave', outcome: 'unfinished', reason: 'no light' },
+      { kind: 'observe', answer: 'tight', at: { key: 'soap', pass: '1' } },
     ]);
     expect(screen.getByText(/Close the drain valve/)).toBeTruthy();
     expect(screen.getByText(/put the power on/)).toBeTruthy();
