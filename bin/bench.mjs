@@ -27,6 +27,7 @@ const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures, learnedFigures } = await import('../bench/advisor.mjs');
+const { clumsyFigures, pairFigures } = await import('../bench/clumsy.mjs');
 const { coupledFigures } = await import('../bench/coupled.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
 const { screenFigures } = await import('../bench/screen.mjs');
@@ -80,6 +81,8 @@ const out = {
   machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version },
   ...(await coreFigures(core)),
   coupled: await coupledFigures(core),
+  clumsy: await clumsyFigures(core),
+  twoFaults: await pairFigures(core),
   advisor: advisorFigures(core),
   learned: learnedFigures(core),
   firmness: firmnessFigures(core),

@@ -160,7 +160,12 @@ const work = until(settled, [
   branch((j) => now.hunts(j) && j.fact('sensor') === undefined && !now.refillDue(j), [whyHunts]),
   branch(
     (j) =>
-      !now.hopeless(j) && !now.hunts(j) && !j.due('setPoint') && !j.landed('setPoint') && !now.refillDue(j),
+      !now.hopeless(j) &&
+      !now.hunts(j) &&
+      !j.due('setPoint') &&
+      !j.landed('setPoint') &&
+      !now.refillDue(j) &&
+      j.advice('keys').stop === null,
     [
       s.turn('turn-keys', 'keys', 'Set point', 'Change the set point in use.', {
         cautions: ['relief'],

@@ -103,7 +103,15 @@ export const unread = (job: JobView): boolean =>
   job.unread('cutOut') || (job.unread('cutIn') && !dripped(job));
 
 export const wantsTurn = (job: JobView): boolean =>
-  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job);
+  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job) && !toReadAgain(job);
+
+/** What was read does not fit what was turned: it is read once more before anything is concluded. */
+export const toReadAgain = (job: JobView): boolean =>
+  decision(job) === 'adjust' &&
+  !switchLanded(job) &&
+  !unread(job) &&
+  !dripped(job) &&
+  job.advice(nut(job)).stop === 'not-read';
 
 /**
  * Whether the pressure will rise when the power comes on: the tank was drained, or the pump was stopped by hand after it had

@@ -219,7 +219,7 @@ const work: Node = until(now.settled, [
     (j) =>
       !now.wantsTurn(j) &&
       !now.dripped(j) &&
-      (now.unread(j) || (now.switchLanded(j) && !now.switchProved(j))),
+      (now.unread(j) || now.toReadAgain(j) || (now.switchLanded(j) && !now.switchProved(j))),
     [
       ...powerOn('prove'),
       readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
