@@ -124,6 +124,14 @@ const adjusting = until(
       [...readLockUp('adjust-lock-up', 'adjust', 'Lock-up before the turn'), flowOn('adjust-flow-again')],
     ),
     branch(toTurn, [
+      branch(
+        (j) => j.state.turns.length === 0,
+        [
+          s.confirm('mark', 'Pilot marked, lock nut loose', 'Mark the pilot screw and loosen its lock nut.', {
+            tools: ['marker', 'wrench for the lock nut'],
+          }),
+        ],
+      ),
       s.turn('turn-pilot', 'pilot', 'Pilot screw', 'Turn the pilot screw.', {
         cautions: ['downstream'],
         needs: { flow: 'enough' },
@@ -167,6 +175,43 @@ const zero = (slot: 'outlet' | 'inlet', title: string) => ({
   tools: ['two test gauges'],
 });
 
+/** In service nothing is moved before it was read: what stands wrong is to be found. */
+const inService: readonly Node[] = [
+  s.confirm(
+    'noted',
+    'Speed controls noted',
+    'Count both speed controls from shut, note them, put them back. Note how each cock of the pilot circuit stands; move none.',
+    { needs: { cautions: 'read' }, tools: ['small wrench'] },
+  ),
+  s.confirm('gauges-on', 'Gauges on', 'Open the gauge cocks slowly, with nothing drawn.', {
+    cautions: ['stored'],
+    sets: { inlet: 'open' },
+    hands: { gauges: 1, inlet: 1, draw: 0 },
+  }),
+];
+
+/** New or rebuilt: as it must stand before water is let in. */
+const fresh: readonly Node[] = [
+  s.confirm(
+    'speeds',
+    'Speed controls',
+    'Couplings tight. Opening speed control three turns open from shut, closing control fully open.',
+    { cautions: ['stored'], needs: { cautions: 'read' }, tools: ['small wrench'] },
+  ),
+  s.confirm('cocks', 'Cocks open', 'Open the isolating cocks of the pilot circuit.', { joins: true }),
+  s.confirm(
+    'bleed',
+    'Inlet cracked, air bled',
+    'Crack the inlet with nothing drawn. Bleed at the bonnet plug and each fitting until clear water runs; close the bleeds.',
+    {
+      why: 'Air makes the valve slow and elastic.',
+      cautions: ['stored'],
+      sets: { inlet: 'open' },
+      hands: { gauges: 1, inlet: 1, draw: 0 },
+    },
+  ),
+];
+
 /** Set and proved, or found right. */
 const inOrder = (j: JobView): boolean => !hopeless(j) && gathered((found) => unproved(j, found)).length === 0;
 const feedsFire = (plan: Plan): boolean => read(plan).choice.feeds === 'fire';
@@ -178,29 +223,7 @@ export const walk = (plan: Plan): Procedure =>
     last: feedsFire(plan) ? [endImpairment('fire', 'The valve', inOrder)] : [],
     zeros: [zero('outlet', 'Outlet gauge zero'), zero('inlet', 'Inlet gauge zero')],
     asFound: [
-      s.confirm(
-        'speeds',
-        'Speed controls',
-        'Couplings tight. Opening speed control three turns open from shut, closing control fully open.',
-        { needs: { cautions: 'read' }, tools: ['small wrench'] },
-      ),
-      s.confirm(
-        'cocks',
-        'Cocks open',
-        'Open the isolating cocks of the pilot circuit. Mark the pilot screw and loosen its lock nut.',
-        { joins: true },
-      ),
-      s.confirm(
-        'bleed',
-        'Inlet cracked, air bled',
-        'Crack the inlet with nothing drawn. Bleed at the bonnet plug and each fitting until clear water runs; close the bleeds.',
-        {
-          why: 'Air makes the valve slow and elastic.',
-          cautions: ['stored'],
-          sets: { inlet: 'open' },
-          hands: { gauges: 1, inlet: 1, draw: 0 },
-        },
-      ),
+      branch((j) => j.finds, inService, fresh),
       flowOn('first-flow'),
       s.read('read-inlet', 'inlet', 'Inlet', 'Read the inlet gauge with water flowing.', {
         phase: 'found',

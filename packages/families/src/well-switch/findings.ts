@@ -92,7 +92,15 @@ export function findings(job: JobView, gathering: Gathering): void {
         'runTime',
       );
   }
-  if (now.emptiesFirst(job))
+  if (now.emptiesFirst(job) && now.fillsAgain(job))
+    add(
+      'say',
+      'emptied-first',
+      'Cut-in lay under the precharge: the tank was empty before the pump started.',
+      'Mended in this job.',
+      'cutIn',
+    );
+  else if (now.emptiesFirst(job))
     add(
       'warn',
       'empties-first',

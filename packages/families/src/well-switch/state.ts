@@ -31,6 +31,20 @@ export function emptiesFirst(job: JobView): boolean {
   return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
 }
 
+/** As left the pump starts before the tank is empty. */
+export function fillsAgain(job: JobView): boolean {
+  const [cutIn, precharge] = [job.figure('cutIn', 'left'), job.figure('precharge', 'left')];
+  const moved = job.lastMove('cutIn') > 0 || job.lastMove('precharge') > 0;
+  return (
+    moved &&
+    !job.due('cutIn') &&
+    !job.due('precharge') &&
+    cutIn !== undefined &&
+    precharge !== undefined &&
+    cutIn.value > precharge.value
+  );
+}
+
 /** The charge stands, out of its limits, where it would on a drive: 70 % of one of the points. */
 export function chargedAsDrive(job: JobView): boolean {
   const precharge = job.figure('precharge', 'found');
