@@ -100,7 +100,7 @@ test('a reading that does not fit is questioned, one that the gauge cannot show 
   await key(page, 'k');
   await page.keyboard.type('400');
   await key(page, 'Enter');
-  await expect(page.getByRole('alert')).toContainText('It ends at 0–150 psi');
+  await expect(page.getByRole('alert')).toContainText('Its scale is 0–150 psi');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Backspace');
   await page.keyboard.type('6.2');
   await key(page, 'Enter');

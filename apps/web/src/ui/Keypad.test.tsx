@@ -77,7 +77,7 @@ describe('keypad', () => {
     tap('6', '2', '0', 'Keep');
     expect(onKeep).not.toHaveBeenCalled();
     expect(screen.getByRole('alert').textContent).toContain(
-      '620 is outside T-1’s scale. It ends at 0–100 psi.',
+      '620 is outside T-1’s scale. Its scale is 0–100 psi.',
     );
     expect(shown()).toBe('620');
   });

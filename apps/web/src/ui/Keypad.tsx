@@ -127,7 +127,7 @@ export function Keypad(props: KeypadProps) {
       </div>
       {refusal && (
         <p className="caution" role="alert">
-          <strong>{refusal.message}</strong> {refusal.bound && `It ends at ${refusal.bound}.`}{' '}
+          <strong>{refusal.message}</strong> {refusal.bound && `Its scale is ${refusal.bound}.`}{' '}
           {refusal.remedy}
         </p>
       )}

@@ -136,6 +136,8 @@ export interface TurnStep extends Face {
   readonly seek?: Seek;
   /** Turned by a count that the family reckons from the log; else as the advisor says. Signed, in hand units. */
   readonly amount?: (job: JobView) => number;
+  /** It comes back to a mark that was made on it: seen, and not only counted. */
+  readonly toMark?: boolean;
 }
 export interface WaitStep extends Face {
   readonly kind: 'wait';

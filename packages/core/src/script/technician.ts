@@ -65,8 +65,8 @@ export class ScriptedTechnician {
   private count = 0;
   private readonly unsafe: string[] = [];
   private readonly turnings = new Turnings();
-  /** How much farther each screw stands than was written down. */
-  private readonly beside: Record<string, number> = {};
+  /** How much farther each screw stands than was written down, at every count it ever stood at. */
+  private readonly stood: Record<string, { readonly at: number; readonly beside: number }[]> = {};
 
   constructor(
     private readonly family: Family,
@@ -187,7 +187,11 @@ export class ScriptedTechnician {
   private counted(view: FoldedJob, item: WalkItem, step: TurnStep): void {
     const { seek, adjuster } = step;
     let amount = step.amount?.(view) ?? 0;
-    if (!seek) return this.make(entries.turned(item, { ...this.moved(view, step, amount), advised: amount }));
+    if (!seek)
+      return this.make(
+        entries.turned(item, { ...this.moved(view, step, amount), advised: amount }),
+        step.toMark,
+      );
     const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
     let reached = there();
     for (; !reached && Math.abs(amount) < seek.most - 1e-9; reached = there()) {
@@ -289,21 +293,23 @@ export class ScriptedTechnician {
   }
 
   /** The hand does it, and it is written down. */
-  private make({ body, hands, turned }: Entry): void {
+  private make({ body, hands, turned }: Entry, toMark = false): void {
     this.hands(hands);
-    if (turned) this.turn(turned.adjuster, turned.amount);
+    if (turned) this.turn(turned.adjuster, turned.amount, toMark);
     this.write(body);
     if (body.kind !== 'sign' && this.manner.doubles()) this.write(body);
   }
 
-  /** The hand turns so far as it can; a screw that comes back to its mark is seen to. */
-  private turn(adjuster: string, meant: number): void {
+  /** The hand turns so far as it can; a screw that comes back to a mark is seen to. */
+  private turn(adjuster: string, meant: number, toMark: boolean): void {
     const view = this.view();
-    const was = this.beside[adjuster] ?? 0;
-    const home = Math.abs(view.netTurns(adjuster) + meant) < 1e-9;
+    const stood = (this.stood[adjuster] ??= [{ at: 0, beside: 0 }]);
+    const was = stood.at(-1)?.beside ?? 0;
+    const at = view.netTurns(adjuster) + meant;
+    const mark = toMark ? stood.findLast((x) => Math.abs(x.at - at) < 1e-9) : undefined;
     const clicks = view.adjuster(adjuster).kind === 'click';
-    const by = home ? meant - was : this.manner.turns(meant, clicks);
-    this.beside[adjuster] = was + by - meant;
+    const by = mark ? meant + mark.beside - was : this.manner.turns(meant, clicks);
+    stood.push({ at, beside: was + by - meant });
     this.rig.turn(adjuster, by);
   }
 

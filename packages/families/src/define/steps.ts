@@ -89,7 +89,7 @@ export interface Steps<N extends Names> {
     screw: N['screw'],
     title: string,
     say: Words,
-    face?: FaceOf<N> & { readonly amount?: (job: JobView) => number; readonly seek?: Seek },
+    face?: FaceOf<N> & Pick<TurnStep, 'amount' | 'seek' | 'toMark'>,
   ): TurnStep;
   wait(key: string, title: string, say: Words, seconds: number, face?: FaceOf<N>): WaitStep;
   count(key: string, title: string, say: Words, times: number, face?: FaceOf<N>): CountStep;

@@ -120,6 +120,13 @@ export function findings(job: JobView, { add }: Gathering): void {
         'churn',
       );
   }
+  if (now.answer(job, 'casing') === 'dry')
+    add(
+      'warn',
+      'casing-dry',
+      'The casing relief did not run at churn: the pump heats its own water.',
+      'Stop it soon; set or replace the casing relief before a longer run.',
+    );
   // A governor that runs away takes the room first: that is said.
   if (now.noRoom(job) && !now.overspeeds(job))
     add(

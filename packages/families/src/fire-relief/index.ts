@@ -25,6 +25,16 @@ export const family = defineFamily(fireReliefMeta, parts, {
       pins: [],
     },
   ],
+  // Long enough for all of the searches, and no longer [common practice, no source: half an hour].
+  timeLimits: [
+    {
+      key: 'churn',
+      during: { pump: 'churn' },
+      seconds: 1800,
+      title: 'At churn',
+      ends: { fact: 'pump', wanted: 'off' },
+    },
+  ],
   permits: [FIRE_PERMIT],
   relations: [
     { terms: { normal: 1 }, equals: 0, plus: normalByPlate, hard: true },

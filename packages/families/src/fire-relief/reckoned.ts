@@ -97,7 +97,7 @@ export const missedBy = (job: JobView): number => {
   return by > CLOSES ? by : 0;
 };
 /** Two edges within a fine movement each, and some creep of the spring, turns. */
-const CLOSES = 2.5 * FINE;
+const CLOSES = 1.75 * FINE;
 /** What a relief that just runs stands over its opening, and half a per cent of speed, Pa [common practice, no source]. */
 const RUNS_OVER = 25_000;
 

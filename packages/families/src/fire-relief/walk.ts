@@ -60,7 +60,7 @@ const turnBy = (
   say: string,
   why: string,
   amount: (job: JobView) => number,
-  face: FaceOf<Names> = {},
+  face: FaceOf<Names> & { readonly toMark?: boolean } = {},
 ): Node => s.turn(key, 'pilot', title, say, { ...SEARCH, why, cautions: ['hammer'], amount, ...face });
 
 const readSystem = (
@@ -234,6 +234,7 @@ const asFound = turnBy(
   'It stands right as found. Put the pilot back:',
   'Never left up after a search.',
   (j) => -pilotAt(j),
+  { toMark: true },
 );
 
 const set = turnBy(
@@ -246,6 +247,10 @@ const set = turnBy(
 );
 
 const proveByCount: readonly Node[] = [
+  s.confirm('mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
+    why: 'It comes back to the mark, and not only to a count.',
+    tools: ['marker'],
+  }),
   edge(
     'prove-opens',
     'Proof: down until it runs',
@@ -257,9 +262,10 @@ const proveByCount: readonly Node[] = [
   turnBy(
     'return',
     'Back by the count',
-    'Turn it back by the same count:',
+    'Turn it back to the new mark, by the same count:',
     'Where it was set.',
     (j) => -(turnedAt(j, 'prove-opens') ?? 0),
+    { toMark: true },
   ),
 ];
 
@@ -332,6 +338,15 @@ const tachometer = s.observe(
   },
 );
 
+/** An electric pump at churn is cooled by what its casing relief lets go. */
+const casing = s.observe(
+  'casing',
+  'Casing relief runs',
+  'Look at the casing relief: does water run from it?',
+  { runs: { title: 'It runs', advised: true }, dry: 'Dry' },
+  { why: 'At churn nothing else carries the heat away.', cautions: ['shafts'] },
+);
+
 export const walk = (plan: Plan): Procedure =>
   standard(parts, {
     cautions: 'Read the cautions. Nothing is touched before the authority knows.',
@@ -364,7 +379,7 @@ export const walk = (plan: Plan): Procedure =>
         sets: { pump: 'churn' },
         hands: { pump: 1, header: 0 },
       }),
-      ...(isElectric(plan) ? [] : [tachometer]),
+      ...(isElectric(plan) ? [casing] : [tachometer]),
       s.read('read-suction', 'suction', 'Suction', 'Read the suction gauge.', {
         phase: 'found',
         needs: { pump: 'churn' },
@@ -383,6 +398,7 @@ export const walk = (plan: Plan): Procedure =>
           'Slowly counter-clockwise toward the mark; stop at the first water:',
           'From here the search begins.',
           (j) => -pilotAt(j),
+          { toMark: true },
         ),
         dry(
           'dry-found',
@@ -420,7 +436,7 @@ export const walk = (plan: Plan): Procedure =>
             'Never leave it up: put the pilot back as found:',
             'A pilot left up is a relief that is not there.',
             (j) => -pilotAt(j),
-            { cautions: ['up'] },
+            { cautions: ['up'], toMark: true },
           ),
         ],
       ),

@@ -99,6 +99,7 @@ const followsNot = branch(
         why: 'What holds the pilot off would let the outlet jump by all that was turned.',
         cautions: ['downstream'],
         amount: (j) => -j.netTurns('pilot'),
+        toMark: true,
       },
     ),
     s.observe(

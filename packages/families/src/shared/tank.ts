@@ -43,6 +43,8 @@ export const tank = {
     moves: { precharge: [1, 0.01] },
     step: psi(0.5),
     largest: psi(15),
+    // No more at once than is then read again.
+    strict: true,
   },
   stored: {
     title: 'Stored air and water',
@@ -167,7 +169,7 @@ export const readPrecharge = (key: string, phase: Phase, say: string): ReadStep 
   tools: ['tyre-type air gauge'],
 });
 
-export const turnAir = (key: string, say = 'Add or bleed air in small steps.'): TurnStep => ({
+const turnAir = (key: string, say = 'Add or bleed air in small steps.'): TurnStep => ({
   kind: 'turn',
   key,
   phase: 'adjust',
@@ -178,6 +180,18 @@ export const turnAir = (key: string, say = 'Add or bleed air in small steps.'): 
   needs: { power: 'off', drain: 'open' },
   tools: ['pump or cylinder'],
 });
+
+/** Whether air may still be added or bled, or the gauge is to be looked at once more. */
+export const airGoesOn = (job: JobView): boolean => {
+  const { stop } = job.advice('air');
+  return stop === null || stop === 'not-read';
+};
+
+/** Air in small steps, each read; where what was read does not fit, it is only read again. */
+export const chargeAir = (turn: string, read: string, phase: Phase, say?: string): readonly Node[] => [
+  branch((j) => j.advice('air').stop === null, [turnAir(turn, say)]),
+  readPrecharge(read, phase, 'Read the air charge again.'),
+];
 
 export const airOrWater: ObserveStep = {
   kind: 'observe',

@@ -7,13 +7,14 @@ import {
   type Procedure,
 } from '@firm-needle/core/procedure';
 import {
+  airGoesOn,
   airOrWater,
   isolate,
   powerOn,
   readPrecharge,
   soapAirValve,
   takeGaugeOff,
-  turnAir,
+  chargeAir,
   zeroTankGauges,
 } from '../shared/tank.js';
 import { parts, s } from './parts.js';
@@ -134,11 +135,8 @@ const ownWays = (key: string): readonly Node[] => [
 const charge: readonly Node[] = [
   ...isolate('charge'),
   until(
-    (j) => j.landed('precharge') || j.advice('air').stop !== null,
-    [
-      turnAir('charge-air', 'Overshoot a little, then bleed to the value.'),
-      readPrecharge('charge-read', 'left', 'Read the air charge again.'),
-    ],
+    (j) => j.landed('precharge') || !airGoesOn(j),
+    chargeAir('charge-air', 'charge-read', 'left', 'Overshoot a little, then bleed to the value.'),
   ),
 ];
 

@@ -7,6 +7,7 @@ import {
   type Procedure,
 } from '@firm-needle/core/procedure';
 import {
+  airGoesOn,
   airOrWater,
   isolate,
   lockOff,
@@ -14,7 +15,7 @@ import {
   readPrecharge,
   soapAirValve,
   takeGaugeOff,
-  turnAir,
+  chargeAir,
   zeroTankGauges,
 } from '../shared/tank.js';
 import { parts, s } from './parts.js';
@@ -169,11 +170,7 @@ export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'rep
 }
 
 const work: Node = until(now.settled, [
-  branch(now.bleedFirst, [
-    ...isolate('bleed'),
-    turnAir('bleed-air'),
-    readPrecharge('bleed-read', 'adjust', 'Read the air charge again.'),
-  ]),
+  branch(now.bleedFirst, [...isolate('bleed'), ...chargeAir('bleed-air', 'bleed-read', 'adjust')]),
   branch(now.wantsTurn, [
     branch((j) => j.fact('power') !== 'off', lockOff('nut-lock')),
     s.confirm(
@@ -238,8 +235,8 @@ const work: Node = until(now.settled, [
         readPrecharge('charge-read', 'adjust', 'Cut-in moved, so the precharge is due again. Read it.'),
       ]),
       branch(
-        (j) => !now.prechargeDue(j) && !j.landed('precharge'),
-        [turnAir('charge-air'), readPrecharge('charge-after', 'left', 'Read the air charge again.')],
+        (j) => !now.prechargeDue(j) && !j.landed('precharge') && airGoesOn(j),
+        chargeAir('charge-air', 'charge-after', 'left'),
       ),
     ],
   ),

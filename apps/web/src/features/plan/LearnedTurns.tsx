@@ -65,7 +65,7 @@ function OneScrew({ family, control, screw }: { family: Family; control: Control
         {Math.round(learned.spread * 100)} %, where {showInterval(screw.prior.perTurn, { unit, step: 0.1 })}{' '}
         is usual.
         {points.length > 0 &&
-          ` ${within} of ${points.length} moves at earlier visits agree with it; the next one is reckoned from it.`}
+          ` ${within === points.length ? (points.length === 1 ? 'The one turn of an earlier visit agrees' : `All ${points.length} turns of earlier visits agree`) : `${within} of ${points.length} turns of earlier visits agree`}; the next one is reckoned from it.`}
       </p>
       {points.length > 0 && (
         <figure aria-label={`Change per ${screw.unit}, ${points.length} moves`}>
