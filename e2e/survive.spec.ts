@@ -41,7 +41,7 @@ test('a server killed in the middle of a job loses nothing, and a reload without
   await page.reload();
   await expect(page.locator('.move-say')).toHaveText(at.trim(), { timeout: 30_000 });
   await hurry(page);
-  await followSteps(page, (say) => say.startsWith('Draw water slowly'));
+  await followSteps(page, (say) => say.startsWith('Draw slowly'));
   await expect(page.getByText(/no server, \d+ kept here/)).toBeVisible();
 
   await stack.startServer();

@@ -2,6 +2,7 @@ import { cleanSwings, meanOf, shown, type Cycle, type Found, type TraceEvent } f
 import { cornerAt, unseen } from './corner.js';
 import { kneeAt, lineOf } from './knee.js';
 import { standingSpan, type Grain } from './noise.js';
+import { buildPyramid } from './pyramid.js';
 import { stepDoubt } from './levels.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
@@ -10,6 +11,10 @@ import { Swings, type Extreme } from './swings.js';
 const NEEDLE_S = 0.15;
 /** A pressure that has stood at its height this long was cut out there, s. */
 const STOOD_S = 6;
+/** A vented gauge shows less than this part of what the trace reaches; connected it shows more than that, so soon, s. */
+const VENTED = 0.05;
+const CONNECTED = 0.3;
+const CONNECTS_S = 1;
 /** What a rise that ended may still go on with, as a part of how it came. */
 const STOPS = 0.2;
 const LEAST_SAMPLES = 4;
@@ -20,6 +25,26 @@ const LEAST_SAMPLES = 4;
  * @param ambient Pa absolute, for a tank's drain-down
  */
 export function findCycles(samples: Trace, grain: Grain, ambient = 101325): Found {
+  const at = connectedAt(samples, grain);
+  if (at === 0) return cyclesOf(samples, grain, ambient);
+  const from = (list: Float64Array): Float64Array => list.subarray(at);
+  const p = from(samples.p);
+  const states = Object.fromEntries(Object.entries(samples.states).map(([k, list]) => [k, from(list)]));
+  const found = cyclesOf({ t: from(samples.t), p, states, pyramid: buildPyramid(p) }, grain, ambient);
+  return { ...found, events: found.events.map((e) => ({ ...e, from: e.from + at, to: e.to + at })) };
+}
+
+/** Where a gauge that was vented is connected: it leaves nothing and stands high in a moment. That jump is no turn of the pressure. */
+function connectedAt({ t, p }: Trace, grain: Grain): number {
+  const nothing = VENTED * grain.high;
+  if (!(grain.high > 0) || Math.abs(p[0] ?? NaN) > nothing) return 0;
+  let i = 0;
+  while (i < p.length && (p[i] as number) <= nothing) i++;
+  const soon = indexAt(t, (t[i] ?? Infinity) + CONNECTS_S);
+  return soon < p.length && (p[soon] ?? 0) > CONNECTED * grain.high ? soon : 0;
+}
+
+function cyclesOf(samples: Trace, grain: Grain, ambient: number): Found {
   const range = grain.high - grain.low;
   const depth = Math.max(standingSpan(grain, samples.p.length), 2.5 * grain.step, 0.04 * range);
   const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);

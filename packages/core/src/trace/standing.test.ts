@@ -59,6 +59,21 @@ describe('a ramp', () => {
   });
 });
 
+describe('a gauge that was vented and is connected', () => {
+  it('was cut out nowhere then; the rise after it was', () => {
+    const random = seeded(9);
+    // Vented for half a minute, connected at 45 psi, drawn down to 37, pumped up to 57, where it stands.
+    const at = (s: number): number =>
+      s < 30 ? 0 : s < 110 ? 45 - (8 * (s - 30)) / 80 : s < 230 ? 37 + (20 * (s - 110)) / 120 : 57;
+    for (const end of [240, 260, 340]) {
+      const samples = trace(end * 20, 0.05, (i) => (at(i / 20) + 0.05 * random.normal()) * PSI);
+      const { events } = of(samples, 'cycles');
+      const turns = events.map((e) => `${e.kind} ${(e.p / PSI).toFixed(0)}`);
+      expect({ end, turns }).toEqual({ end, turns: ['cutIn 37', 'cutOut 57'] });
+    }
+  });
+});
+
 describe('spoiled samples', () => {
   it.each(['cycles', 'levels', 'unloader'] as const)('one in a hundred changes nothing of %s', (kind) => {
     const { samples } = SIGNALS[kind]?.({ seed: 4, rate_hz: 10, noise: 0.2 * PSI, step: 0 }) ?? {

@@ -8,7 +8,6 @@ import type {
   ObserveStep,
   Phase,
   ReadStep,
-  Seek,
   SettingDef,
   Stopwatch,
   TurnStep,
