@@ -96,9 +96,9 @@ export function merged(lines: readonly BudgetLine[]): readonly BudgetLine[] {
       for (const b of group)
         v +=
           (a.sign ?? 1) * (b.sign ?? 1) * a.u * b.u * (a.common && b.common ? alike(a.common, b.common) : 0);
-    return [
-      { ...first, u: Math.sqrt(Math.max(0, v)), because: `${first.because}; one gauge, so most falls out` },
-    ];
+    const u = Math.sqrt(Math.max(0, v));
+    const says = u < Math.max(...group.map((l) => l.u)) ? 'met twice, so some of it falls out' : 'met twice';
+    return [{ ...first, u, because: `${first.because}; ${says}` }];
   });
 }
 
