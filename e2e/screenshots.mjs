@@ -134,7 +134,7 @@ const FAMILIES = [
   ['Unloader', (say) => say.startsWith('Unloader handle')],
   ['Cistern reducing valve', (say) => say.startsWith('Watch the outlet gauge')],
   ['Constant-pressure drive', (say) => say.includes('own display show')],
-  ['Main relief', (say) => say.startsWith('Look at the outlet: is it dry')],
+  ['Main relief', (say) => say.startsWith('Watch the outlet for a minute')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {

@@ -39,14 +39,13 @@ test('by one’s own eyes the clicks are counted on the screen and the stopwatch
   await page.getByRole('button', { name: 'By my own eyes' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await page.getByRole('button', { name: /Read and understood/ }).click();
-  await page.getByRole('button', { name: /Flow fault with the pump running/ }).click();
+  await page.getByRole('button', { name: /It heats, then shows a flow fault/ }).click();
   await page.getByRole('button', { name: /All in order/ }).click();
   await page.getByRole('button', { name: /^Done/ }).click();
   await expect(page.locator('.move-say')).toContainText('power on');
   await page.getByRole('button', { name: /^Done/ }).click();
-  await page.getByRole('button', { name: /It clears/ }).click();
-  await expect(page.locator('.move-say')).toContainText('Low speed on.');
-  await page.getByRole('button', { name: /^Done/ }).click();
+  await page.getByRole('button', { name: /It is gone/ }).click();
+  await expect(page.locator('.move-say')).toContainText('Low speed on, hands clear');
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.locator('.move-say')).toContainText('High speed');
   await page.getByRole('button', { name: 'Open', exact: true }).click();

@@ -49,7 +49,8 @@ export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'l
     (r) =>
       r.body.setting === source &&
       r.body.since_s !== undefined &&
-      (when === 'found' ? job.finds && r.body.at.phase === 'found' : r.order > moved),
+      (when === 'found' ? job.finds && r.body.at.phase === 'found' : r.order > moved) &&
+      !spoilt(job, def, r.order),
   );
   if (set.length === 0) return undefined;
   const values = set.map((r) => r.body.since_s ?? 0);
@@ -60,6 +61,21 @@ export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'l
     ids: set.map((r) => r.id),
     budget: timingBudget(values, def.repeatability),
   };
+}
+
+/** Something was done after the reading before it that makes its time another one: a tank that was drained fills from nothing. */
+function spoilt(job: JobView, { spoilt: by, slot }: SettingDef, order: number): boolean {
+  if (!by) return false;
+  const before = Math.max(
+    0,
+    ...job.state.reads.filter((r) => r.body.slot === slot && r.order < order).map((r) => r.order),
+  );
+  for (const passes of job.state.taken.values())
+    for (const list of passes.values())
+      for (const { body, order: at } of list)
+        if (at > before && at < order && Object.entries(by).some(([f, v]) => body.sets?.[f] === v))
+          return true;
+  return false;
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -231,6 +231,8 @@ export class ScriptedTechnician {
     const gauge = view.gauge(step.slot);
     const watch = watchOf(this.family, view, step, step.slot);
     if (!gauge || !watch) throw new Error(`No gauge in ${step.slot}.`);
+    const seen = entries.choiceOf(step, this.rig.answer(step.key));
+    if (seen?.before) return this.make(entries.answered(this.family, item, seen));
     const hurry = this.manner.hurries();
     if (hurry !== undefined) return this.early(view, item, step, gauge, hurry);
     const caught = this.catch(watch, step.slot);

@@ -24,18 +24,25 @@ export interface Walk<N extends Names> {
   readonly last?: readonly Node[];
 }
 
+export interface AgainWords<N extends Names> extends Pick<
+  FaceOf<N>,
+  'cautions' | 'sets' | 'hands' | 'needs'
+> {
+  readonly say: string;
+  readonly title?: string;
+  /** Its key, where logs know it by another than its place gives. */
+  readonly key?: string;
+}
+
 export interface ZeroWords<N extends Names> {
   readonly slot: N['slot'];
   readonly title: string;
   readonly say: string;
-  readonly again: string;
-  /** Its key at the end, where logs know it by another than its place gives. */
-  readonly againKey?: string;
+  /** Its zero at the end: the sentence, or what else is done with it, such as taking it off. */
+  readonly again: string | AgainWords<N>;
   /** Needed beside the cautions read. */
   readonly needs?: FaceOf<N>['needs'];
   readonly hands?: { readonly [H in N['handle']]?: number };
-  /** What the hands do for the zero at the end. */
-  readonly againHands?: { readonly [H in N['handle']]?: number };
   readonly tools?: readonly string[];
   readonly why?: string;
 }
@@ -51,7 +58,7 @@ export function standard<N extends Names>({ steps: s, cautions }: Parts<N>, walk
         act: 'Read and understood',
       }),
       ...(walk.first ?? []),
-      ...walk.zeros.map(({ slot, title, say, again: _, againKey: __, againHands: ___, needs, ...face }) =>
+      ...walk.zeros.map(({ slot, title, say, again: _, needs, ...face }) =>
         s.zero(`zero-${slot}`, slot, title, say, { ...face, needs: { cautions: 'read', ...needs } as never }),
       ),
       ...walk.asFound,
@@ -60,15 +67,15 @@ export function standard<N extends Names>({ steps: s, cautions }: Parts<N>, walk
     ],
     restore: [
       ...walk.close,
-      ...walk.zeros.map((z) =>
-        s.zero(
-          z.againKey ?? `zero-${z.slot}-again`,
-          z.slot,
-          `${z.title} again`,
-          z.again,
-          z.againHands ? { hands: z.againHands } : {},
-        ),
-      ),
+      ...walk.zeros.map(({ slot, title: first, again }) => {
+        const {
+          key = `zero-${slot}-again`,
+          title = `${first} again`,
+          say,
+          ...face
+        } = typeof again === 'string' ? { say: again } : again;
+        return s.zero(key, slot, title, say, face);
+      }),
       ...(walk.last ?? []),
     ],
   };

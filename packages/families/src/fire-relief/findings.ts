@@ -2,6 +2,7 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { impairmentStays } from '../shared/impairment.js';
 import { LEAST_MARGIN, psi } from './parts.js';
+import { atChurn } from './reckoned.js';
 import * as now from './state.js';
 
 /** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
@@ -72,6 +73,14 @@ export function findings(job: JobView, { add }: Gathering): void {
       'The gauge taken for the system’s stood on the cover: it shows control pressure.',
       'Moved upstream in this job; mark it.',
     );
+  if (now.lookedOnly(job))
+    add(
+      'say',
+      'not-measured',
+      'It was dry at churn. Where it opens was not measured this time.',
+      'Measure it when it is due.',
+      'opening',
+    );
   if (now.whyDry(job) === 'sensing')
     add(
       'warn',
@@ -89,7 +98,7 @@ export function findings(job: JobView, { add }: Gathering): void {
     );
   const [margin, opening] = [job.figure('margin', 'found'), job.figure('opening', 'found')];
   const rating = job.plan.plate['rating']?.value;
-  if (margin && !now.hopeless(job)) {
+  if (job.finds && margin && !now.hopeless(job)) {
     if (rating !== undefined && opening && opening.value > rating)
       add(
         'warn',
@@ -107,7 +116,7 @@ export function findings(job: JobView, { add }: Gathering): void {
         'margin',
       );
   }
-  const [churn, suction] = [job.figure('churn', 'found'), job.figure('suction', 'found')];
+  const [churn, suction] = [atChurn(job, 'churn'), atChurn(job, 'suction')];
   const plated = job.plan.plate['churn']?.value;
   if (churn && suction && plated !== undefined && !now.overspeeds(job)) {
     const net = churn.value - suction.value;
@@ -158,8 +167,8 @@ export function findings(job: JobView, { add }: Gathering): void {
 function proofOff(job: JobView): number | undefined {
   const up = job.state.turns.findLast((t) => t.body.at.key === 'speed-up');
   const [churn, suction, opening] = [
-    job.figure('churn', 'found'),
-    job.figure('suction', 'found'),
+    atChurn(job, 'churn'),
+    atChurn(job, 'suction'),
     job.figure('opening', 'left'),
   ];
   if (up?.body.reached !== true || !churn || !suction || !opening) return undefined;
@@ -200,6 +209,11 @@ export function unproved(job: JobView, { lacks }: Gathering): void {
 /** What was not set was either found right, or not looked into to the end. */
 export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (usual.outcome === 'replace' || now.wasSet(job)) return usual;
+  if (now.lookedOnly(job))
+    return {
+      outcome: 'left-as-found',
+      because: 'Dry at churn as it was found; where it opens was not measured this time.',
+    };
   return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
     ? {
         outcome: 'left-as-found',

@@ -228,7 +228,7 @@ describe('a job told by hand', () => {
     expect(cover?.sets).toEqual({ point: 'upstream' });
     h.add({ kind: 'observe', answer: 'cover', at: { key: 'where', pass: '1' }, sets: { point: 'upstream' } });
     expect(bench.codes(new FoldedJob(family, h.log.state))).toEqual(['was-cover']);
-    expect(next(h).now?.step.key).toBe('pilot-up');
+    expect(next(h).now?.step.key).toBe('start');
   });
 
   it('puts a pilot back that was left up, however the job is left and whatever has lapsed meanwhile', () => {

@@ -36,6 +36,10 @@ export const family = defineFamily(fireReliefMeta, parts, {
     },
   ],
   permits: [FIRE_PERMIT],
+  occasions: [
+    { id: 'service', title: 'In service', found: true },
+    { id: 'new', title: 'New or rebuilt', found: false },
+  ],
   relations: [
     { terms: { normal: 1 }, equals: 0, plus: normalByPlate, hard: true },
     { terms: { opening: 1, normal: -1, margin: -1 }, equals: 0, hard: true },

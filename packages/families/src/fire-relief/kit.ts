@@ -23,6 +23,39 @@ export const kit: Kit = {
       // A motor of one speed has no governor to run away.
       concludes: { overspeed: [['left-as-found']] },
     },
+    {
+      name: 'fire relief, seen dry',
+      variant: 'electric',
+      choices: { check: 'look' },
+      // What only a measurement shows is not looked for.
+      concludes: {
+        ...Object.fromEntries(
+          [
+            'small-margin',
+            'set-high',
+            'wrong-spring',
+            'blocked-sensing',
+            'spring-end',
+            'overspeed',
+            'gauge-on-cover',
+          ].map((fault) => [fault, [['left-as-found', 'not-measured']] as const]),
+        ),
+        none: [['left-as-found', 'not-measured']],
+      },
+    },
+    {
+      name: 'fire relief, new',
+      variant: 'electric',
+      occasion: 'new',
+      // It had no place to be found in: it is set wherever it stood.
+      concludes: {
+        ...Object.fromEntries(
+          ['none', 'small-margin', 'set-low', 'set-high', 'overspeed'].map((f) => [f, [['set']] as const]),
+        ),
+        'blocked-sensing': [['set', 'was-sensing']],
+        'gauge-on-cover': [['set', 'was-cover']],
+      },
+    },
     { name: 'fire relief, diesel', variant: 'diesel' },
     { name: 'fire relief, variable speed', variant: 'variable' },
   ],

@@ -25,6 +25,9 @@ const reading = { slot: 'system', from: 5, to: 600, sd: 0.3, dof: 10 } as const;
 const derived = { ...reading, had: 'derived' } as const;
 
 export const parts = defineParts({
+  choices: {
+    check: { title: 'Opening', options: { measure: 'Measured', look: 'Not due: seen dry at churn' } },
+  },
   plate: {
     churn: {
       title: 'Net churn pressure',

@@ -126,7 +126,7 @@ function over(job: JobView, when: When): { value: number; lines: readonly Budget
 
 /** The opening pressure: system pressure where it just opened, and what the pilot was turned from there. */
 export function opening(job: JobView, when: When): Derived | undefined {
-  const [o, churn] = [over(job, when), job.figure('churn', 'found')];
+  const [o, churn] = [over(job, when), atChurn(job, 'churn')];
   if (!o || !churn) return undefined;
   return {
     value: churn.value + o.value,
@@ -138,7 +138,7 @@ export function opening(job: JobView, when: When): Derived | undefined {
 
 /** Brought up by the speed it opened where it was read; what the count says otherwise is in doubt by twice as much. */
 function notAsRead(job: JobView, over: number): readonly BudgetLine[] {
-  const churn = job.figure('churn', 'found')?.value ?? NaN;
+  const churn = atChurn(job, 'churn')?.value ?? NaN;
   const set = job.state.turns.findLast((t) => t.body.adjuster === 'pilot')?.order ?? 0;
   const read = job.readings('runs').filter((r) => r.kept.body.at.key === 'read-opened' && r.kept.order > set);
   const last = read.at(-1);
@@ -170,16 +170,20 @@ export function reseat(job: JobView, when: When): Derived | undefined {
   };
 }
 
+/** What was read at churn: as found, or of a new one that had no such state. */
+export const atChurn = (job: JobView, setting: 'churn' | 'suction' | 'normal') =>
+  job.figure(setting, job.finds ? 'found' : 'left');
+
 /** Suction that may still be added to today's, Pa. */
 const more = (job: JobView): number | undefined => {
-  const suction = job.figure('suction', 'found');
+  const suction = atChurn(job, 'suction');
   return suction && (job.plan.plate['suctionMost']?.value ?? 0) - suction.value;
 };
 
 /** Highest normal pressure: churn as it is today, and the suction that it may still gain. */
 export function normal(job: JobView, when: When): Derived | undefined {
-  const [churn, suction, gain] = [job.figure('churn', 'found'), job.figure('suction', 'found'), more(job)];
-  if (when === 'left' || !churn || !suction || gain === undefined) return undefined;
+  const [churn, suction, gain] = [atChurn(job, 'churn'), atChurn(job, 'suction'), more(job)];
+  if (when !== (job.finds ? 'found' : 'left') || !churn || !suction || gain === undefined) return undefined;
   return {
     value: churn.value + gain,
     n: churn.n,
@@ -190,7 +194,7 @@ export function normal(job: JobView, when: When): Derived | undefined {
 
 /** Opening over the highest normal pressure. The system gauge's own error stands in both and falls out. */
 export function margin(job: JobView, when: When): Derived | undefined {
-  const [o, suction, gain] = [over(job, when), job.figure('suction', 'found'), more(job)];
+  const [o, suction, gain] = [over(job, when), atChurn(job, 'suction'), more(job)];
   if (!o || !suction || gain === undefined) return undefined;
   return {
     value: o.value - gain,
@@ -205,7 +209,7 @@ export function margin(job: JobView, when: When): Derived | undefined {
  * that of the churn pressure it is counted from, and of what a turn does on the way.
  */
 function mostMargin(job: JobView): number | undefined {
-  const [by, gain, churn] = [rateOf(job), more(job), job.figure('churn', 'found')];
+  const [by, gain, churn] = [rateOf(job), more(job), atChurn(job, 'churn')];
   const rating = job.plan.plate['rating']?.value;
   if (!by || gain === undefined || !churn || rating === undefined) return undefined;
   const room = rating - churn.value;

@@ -1,6 +1,6 @@
 import type { JobView } from '@firm-needle/core/procedure';
-import { pilotAt, rateOf } from './reckoned.js';
-import { LEAST_MARGIN, OVERSPEED, RATE_BAND } from './parts.js';
+import { atChurn, pilotAt, rateOf } from './reckoned.js';
+import { LEAST_MARGIN, OVERSPEED, RATE_BAND, read } from './parts.js';
 
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
@@ -20,14 +20,20 @@ export function speedOver(job: JobView): number | undefined {
 export const overspeeds = (job: JobView): boolean => (speedOver(job) ?? 1) > 1 + (OVERSPEED - 1) / 2;
 
 /** It runs with the pilot screwed well up: the seat does not close. */
-export const weepsUp = (job: JobView): boolean => answer(job, 'dry-up') === 'runs';
+export const weepsUp = (job: JobView): boolean =>
+  answer(job, 'dry-up') === 'runs' || sought(job, 'up-dry') === false;
 /** It was let run, and would not close again. */
 export const staysOpen = (job: JobView): boolean =>
   sought(job, 'edge-closes') === false || answer(job, 'dry-left') === 'runs';
 export const leaks = (job: JobView): boolean => weepsUp(job) || staysOpen(job);
 
-/** It ran at churn as it was found, and stopped as the pilot was turned up: its margin was none. */
-export const ranAtChurn = (job: JobView): boolean => answer(job, 'dry-found') === 'runs' && !leaks(job);
+/** The plan asks for no more than a look, and it was dry: its opening is not measured this time. */
+export const lookedOnly = (job: JobView): boolean =>
+  read(job.plan).choice.check === 'look' && job.finds && answer(job, 'dry-found') === 'dry';
+
+/** It ran at churn as it was found, at a speed that is right, and stopped as the pilot was turned up: its margin was none. */
+export const ranAtChurn = (job: JobView): boolean =>
+  answer(job, 'dry-found') === 'runs' && !leaks(job) && !overspeeds(job);
 
 /** The pilot came to the end of its travel and the outlet stayed dry; what was found. */
 export const whyDry = (job: JobView): string | undefined => answer(job, 'why-dry');
@@ -51,7 +57,7 @@ export function wrongSpring(job: JobView): boolean {
 
 /** The pump's own highest pressure leaves no room for the least margin under the weakest component's rating. */
 export function noRoom(job: JobView): boolean {
-  const normal = job.figure('normal', 'found');
+  const normal = atChurn(job, 'normal');
   const rating = job.plan.plate['rating']?.value;
   return (
     normal !== undefined && rating !== undefined && rating - normal.value - normal.budget.U < LEAST_MARGIN
@@ -68,13 +74,14 @@ export const hopeless = (job: JobView): boolean =>
 
 /** What stands as found is right: found dry at churn, its margin within limits, its opening surely under the weakest rating. */
 export const foundRight = (job: JobView): boolean => {
+  if (!job.finds) return false;
   const word = job.verdict('margin', 'found')?.word;
   const opening = job.verdict('opening', 'found')?.word;
   return (word === 'in' || word === 'near') && (opening === undefined || opening === 'in');
 };
 
-/** The pilot was moved after the search, and stands elsewhere than found. */
+/** The pilot was moved after the search, and stands elsewhere than found; a new one had no place to be found in. */
 export const wasSet = (job: JobView): boolean =>
-  job.state.turns.some((t) => t.body.at.key === 'turn-set') && pilotAt(job) !== 0;
+  job.state.turns.some((t) => t.body.at.key === 'turn-set') && (!job.finds || pilotAt(job) !== 0);
 
 export { pilotAt, rateOf };

@@ -1,309 +1,21 @@
-import {
-  branch,
-  until,
-  type JobView,
-  type Node,
-  type Phase,
-  type Plan,
-  type Procedure,
-} from '@firm-needle/core/procedure';
-import { gathered, standard, type FaceOf, type NamesIn } from '../define/index.js';
-import { isElectric, isVariable, parts, s } from './parts.js';
+import { branch, type JobView, type Node, type Plan, type Procedure } from '@firm-needle/core/procedure';
+import { gathered, standard } from '../define/index.js';
+import { isElectric, parts, s } from './parts.js';
 import { endImpairment, impair } from '../shared/impairment.js';
 import { unproved } from './findings.js';
-import { COARSE, FINE, pilotAt, turnsToPlan } from './reckoned.js';
+import { FINE, pilotAt } from './reckoned.js';
+import { dry, edge, measured, readSystem, turnBy, WATCH_S } from './search.js';
 import * as now from './state.js';
-
-type Names = NamesIn<typeof parts>;
 
 /** The pilot goes up by this before pressure is let in: a new or unknown one might open at once. */
 const UP = 2;
-/** So far is sought, turns: down until it opens, up until it closes. */
-const MOST_DOWN = 5;
-const MOST_UP = 1.5;
-/** What a movement of the pilot takes to show at the outlet, s [common practice, no source]. */
-const SETTLES_S = 4;
-const WATCH_S = 60;
-
-const RUNS = { channel: 'discharge', to: 1, title: 'Water runs' } as const;
-const DRY = { channel: 'discharge', to: 0, title: 'It stops' } as const;
-const running = { impairment: 'given', path: 'clear', pump: 'churn' } as const;
-/** The phase of a turn of the search: it finds, and sets nothing. */
-const SEARCH = { phase: undefined } as const;
-
-/** The pilot moved a little at a time until the outlet says something. */
-const edge = (
-  key: string,
-  title: string,
-  say: string,
-  way: 1 | -1,
-  by: number,
-  cautions: FaceOf<Names>['cautions'] = ['hammer'],
-): Node =>
-  s.turn(key, 'pilot', title, say, {
-    ...SEARCH,
-    cautions,
-    needs: running,
-    seek: {
-      ...(way < 0 ? RUNS : DRY),
-      way,
-      by,
-      most: way < 0 ? MOST_DOWN : MOST_UP,
-      settles_s: SETTLES_S,
-      ended: way < 0 ? 'End of the screw, still dry' : 'One and a half turns, still running',
-    },
-  });
-
-const turnBy = (
-  key: string,
-  title: string,
-  say: string,
-  why: string,
-  amount: (job: JobView) => number,
-  face: FaceOf<Names> & { readonly toMark?: boolean } = {},
-): Node => s.turn(key, 'pilot', title, say, { ...SEARCH, why, cautions: ['hammer'], amount, ...face });
-
-const readSystem = (
-  key: string,
-  setting: 'churn' | 'closes' | 'closesDrawn' | 'runs',
-  title: string,
-  say: string,
-  phase: Phase = 'found',
-): Node => s.read(key, setting, title, say, { phase, needs: { impairment: 'given' } });
-
-const dry = (key: string, title: string, say: string, why: string, seconds = 10): Node =>
-  s.observe(
-    key,
-    title,
-    say,
-    { dry: { title: 'Dry', advised: true }, runs: 'Water runs' },
-    { why, seconds, cautions: ['discharge'] },
-  );
-
-const unless = (nodes: readonly Node[]): Node => branch((j) => !now.hopeless(j), nodes);
-
-/** From where it was found down to where it just runs; a pilot that does nothing is looked into. */
-const firstRun = until(
-  (j) => now.sought(j, 'down') === true || now.answer(j, 'dry-found') === 'runs' || now.hopeless(j),
-  [
-    edge(
-      'down',
-      'Down until it runs',
-      'Turn the pilot slowly counter-clockwise until water just runs from the outlet. Then it opens at the pressure that stands.',
-      -1,
-      COARSE,
-      ['discharge', 'hammer'],
-    ),
-    branch(
-      (j) => now.sought(j, 'down') === false,
-      [
-        turnBy(
-          'put-back',
-          'Back as found',
-          'Still dry. Before anything is cleaned, put the pilot back as found:',
-          'What holds the pilot off would let the relief open at once.',
-          (j) => -pilotAt(j),
-        ),
-        s.observe(
-          'why-dry',
-          'Why does it not open?',
-          'Look at the sensing line and its strainer, and how far the screw still goes. What was it?',
-          {
-            sensing: { title: 'The sensing line was blocked: cleaned', sets: { sensing: 'clean' } },
-            end: 'The screw is at the end of its spring',
-            none: 'Nothing found',
-          },
-        ),
-      ],
-    ),
-  ],
-);
-
-/** Which gauge was read: one on the cover falls away as the valve opens. */
-const whichGauge: readonly Node[] = [
-  readSystem('read-runs', 'runs', 'While it runs', 'Read the system gauge while a little runs.', 'adjust'),
-  branch(now.onCover, [
-    s.observe(
-      'trace',
-      'Trace the gauge’s tube',
-      'The gauge fell away as the valve opened. The cover does so, the system does not: follow its tube once more.',
-      {
-        cover: { title: 'On the cover: moved upstream', sets: { point: 'upstream' } },
-        upstream: 'It is upstream',
-      },
-      { why: 'The cover gauge shows control pressure; what holds the valve shut.' },
-    ),
-    branch(
-      (j) => now.traced(j) === 'cover',
-      [
-        readSystem(
-          'read-runs-again',
-          'runs',
-          'While it runs, again',
-          'Read the system gauge again, now upstream, while a little runs.',
-          'adjust',
-        ),
-      ],
-    ),
-  ]),
-];
-
-/** The pressures at which it just opens and just closes, at churn. */
-const edges: readonly Node[] = [
-  edge(
-    'edge-closes',
-    'Up until it stops',
-    'Turn the pilot slowly clockwise until the water just stops.',
-    1,
-    FINE,
-  ),
-  unless([
-    readSystem(
-      'read-closes',
-      'closes',
-      'Just closed',
-      'Read the system gauge: at this pressure it just closed.',
-    ),
-    edge(
-      'edge-opens',
-      'Down until it runs, finely',
-      'Turn the pilot counter-clockwise until water just runs.',
-      -1,
-      FINE,
-    ),
-    edge('edge-shut', 'Up until it stops, again', 'Clockwise again until it stops.', 1, FINE),
-  ]),
-];
-
-/** The same at a lower pressure: what one turn does here. */
-const secondPressure: readonly Node[] = [
-  s.confirm(
-    'header-open',
-    'Test header drawn',
-    'Open the test header slowly until the system gauge stands some 20 to 30 psi lower.',
-    {
-      why: 'Two pressures and the turns between tell what one turn does here.',
-      cautions: ['discharge', 'hammer'],
-      needs: running,
-      hands: { header: 1 },
-    },
-  ),
-  edge(
-    'down-drawn',
-    'Down until it runs',
-    'Turn the pilot slowly counter-clockwise until water just runs again.',
-    -1,
-    COARSE,
-  ),
-  edge(
-    'edge-closes-drawn',
-    'Up until it stops',
-    'Turn the pilot slowly clockwise until the water just stops.',
-    1,
-    FINE,
-  ),
-  unless([
-    readSystem(
-      'read-closes-drawn',
-      'closesDrawn',
-      'Just closed, drawn',
-      'Read the system gauge: at this pressure it just closed.',
-    ),
-  ]),
-  turnBy(
-    'back-up',
-    'Up before the header is shut',
-    'Before the header is shut, turn the pilot back up:',
-    'The pressure rises as the header shuts; it would open.',
-    (j) => closedAt(j) + COARSE - pilotAt(j),
-  ),
-  s.confirm('header-shut', 'Test header shut', 'Shut the test header slowly.', {
-    cautions: ['hammer'],
-    hands: { header: 0 },
-  }),
-];
-
-/** Where the pilot stood as it was shut at churn, turns. */
-const closedAt = (job: JobView): number =>
-  pilotAt(job, job.state.turns.findLast((t) => t.body.at.key === 'edge-shut')?.order ?? 0);
-
-/** Nothing is to be set: the pilot goes back to where it was found. */
-const asFound = turnBy(
-  'as-found',
-  'Back as found',
-  'It stands right as found. Put the pilot back:',
-  'Never left up after a search.',
-  (j) => -pilotAt(j),
-  { toMark: true },
-);
-
-const set = turnBy(
-  'turn-set',
-  'Set',
-  'Set the opening over the highest normal pressure. From here turn the pilot:',
-  'Counted from where it just opened, by what one turn does here.',
-  (j) => turnsToPlan(j) ?? 0,
-  { phase: 'adjust', needs: running },
-);
-
-const proveByCount: readonly Node[] = [
-  s.confirm('mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
-    why: 'It comes back to the mark, and not only to a count.',
-    tools: ['marker'],
-  }),
-  edge(
-    'prove-opens',
-    'Proof: down until it runs',
-    'The pressure of this pump cannot be raised. Turn the pilot counter-clockwise until water just runs, and count.',
-    -1,
-    FINE,
-    ['discharge', 'hammer'],
-  ),
-  turnBy(
-    'return',
-    'Back by the count',
-    'Turn it back to the new mark, by the same count:',
-    'Where it was set.',
-    (j) => -(turnedAt(j, 'prove-opens') ?? 0),
-    { toMark: true },
-  ),
-];
-
-const proveBySpeed: readonly Node[] = [
-  s.turn(
-    'speed-up',
-    'speed',
-    'Proof: faster until it runs',
-    'Raise the speed by halves of a per cent until water just runs.',
-    {
-      ...SEARCH,
-      why: 'Pressure goes with the square of the speed: this is the opening itself.',
-      cautions: ['shafts', 'discharge'],
-      needs: running,
-      seek: { ...RUNS, way: 1, by: 0.005, most: 0.1, settles_s: SETTLES_S, ended: 'Ten per cent, still dry' },
-    },
-  ),
-  branch(
-    (j) => now.sought(j, 'speed-up') === true,
-    [readSystem('read-opened', 'runs', 'While it runs', 'Read the system gauge while it runs.', 'left')],
-  ),
-  s.turn('speed-back', 'speed', 'Back to governed speed', 'Bring the speed back:', {
-    ...SEARCH,
-    cautions: ['shafts'],
-    amount: (j) => -(turnedAt(j, 'speed-up') ?? 0),
-  }),
-];
-
-const turnedAt = (job: JobView, key: string): number | undefined =>
-  job.state.turns.findLast((t) => t.body.at.key === key)?.body.amount;
 
 const zero = (slot: 'system' | 'suction', title: string) => ({
   slot,
   title,
   say: `Pump stopped: vent the ${slot} gauge to air and read its zero.`,
-  again: `Read the zero of the ${slot} gauge once more, vented to air.`,
+  again: { say: `Read the zero of the ${slot} gauge once more, vented to air.`, hands: { gauges: 0 } },
   hands: { gauges: 0, pump: 0 },
-  againHands: { gauges: 0 },
   tools: ['two test gauges'],
 });
 
@@ -321,9 +33,11 @@ const impaired: readonly Node[] = [
 /** Set and proved, or found right and dry. */
 const inOrder = (j: JobView): boolean =>
   !now.hopeless(j) &&
-  (now.wasSet(j)
-    ? gathered((found) => unproved(j, found)).length === 0
-    : now.foundRight(j) && now.answer(j, 'dry-left') === 'dry');
+  (now.lookedOnly(j)
+    ? true
+    : now.wasSet(j)
+      ? gathered((found) => unproved(j, found)).length === 0
+      : now.foundRight(j) && now.answer(j, 'dry-left') === 'dry');
 
 const tachometer = s.observe(
   'speed',
@@ -366,65 +80,78 @@ export const walk = (plan: Plan): Procedure =>
           hands: { gauges: 1 },
         },
       ),
-      turnBy(
-        'pilot-up',
-        'Pilot up',
-        'Mark the pilot screw, loosen its lock nut. Before pressure is let in, turn it up:',
-        'A pilot set below the system would open at once.',
-        () => UP,
+      branch(
+        (j) => !j.finds,
+        [
+          turnBy(
+            'pilot-up',
+            'Pilot up',
+            'Mark the pilot screw, loosen its lock nut. Before pressure is let in, turn it up:',
+            'A preset below the system would open at once.',
+            () => UP,
+            { cautions: ['up', 'hammer'], tools: ['marker', 'wrench for the lock nut'] },
+          ),
+        ],
       ),
       s.confirm('start', 'Pump at churn', 'Start the pump, nothing drawn, and let it come to its speed.', {
-        cautions: ['shafts'],
+        cautions: ['shafts', 'discharge'],
         needs: { impairment: 'given', path: 'clear' },
         sets: { pump: 'churn' },
         hands: { pump: 1, header: 0 },
       }),
       ...(isElectric(plan) ? [casing] : [tachometer]),
+      branch(
+        (j) => j.finds,
+        [
+          dry(
+            'dry-found',
+            'Outlet as found',
+            'Watch the outlet for a minute: dry, or does water run?',
+            'As it was found, at churn. A weep is debris in the seat, or a margin too small.',
+            WATCH_S,
+          ),
+          branch(
+            (j) => !now.lookedOnly(j),
+            [
+              s.confirm(
+                'mark',
+                'Pilot marked, lock nut loose',
+                'Mark the pilot screw and loosen its lock nut.',
+                {
+                  tools: ['marker', 'wrench for the lock nut'],
+                },
+              ),
+              branch(
+                (j) => now.answer(j, 'dry-found') === 'runs' && !now.overspeeds(j),
+                [
+                  edge(
+                    'up-dry',
+                    'Up until it stops',
+                    'It runs at churn: nothing can be read so. Turn the pilot slowly clockwise until the water just stops.',
+                    1,
+                    FINE,
+                    ['up', 'hammer'],
+                  ),
+                ],
+              ),
+            ],
+          ),
+        ],
+        [
+          dry(
+            'dry-up',
+            'Outlet dry, pilot up',
+            'Look at the outlet: is it dry?',
+            'Dry proves that the pilot stands above the system. Water now is a seat that does not close.',
+          ),
+        ],
+      ),
       s.read('read-suction', 'suction', 'Suction', 'Read the suction gauge.', {
         phase: 'found',
         needs: { pump: 'churn' },
       }),
       readSystem('read-churn', 'churn', 'System at churn', 'Read the system gauge at churn.'),
-      dry(
-        'dry-up',
-        'Outlet dry, pilot up',
-        'Look at the outlet: is it dry?',
-        'Dry proves that the pilot stands above the system. Water now is a seat that does not close.',
-      ),
-      unless([
-        turnBy(
-          'pilot-back',
-          'Back as found',
-          'Slowly counter-clockwise toward the mark; stop at the first water:',
-          'From here the search begins.',
-          (j) => -pilotAt(j),
-          { toMark: true },
-        ),
-        dry(
-          'dry-found',
-          'Outlet as found',
-          'Look at the outlet again: dry, or does water run?',
-          'As it was found, at churn.',
-        ),
-        firstRun,
-      ]),
-      unless(whichGauge),
-      unless(edges),
-      unless(secondPressure),
-      unless([
-        branch(now.foundRight, [asFound], [set, ...(isVariable(plan) ? proveBySpeed : proveByCount)]),
-        s.confirm('lock-nut', 'Lock nut tight', 'Tighten the lock nut: still dry?', {
-          cautions: ['discharge'],
-          tools: ['wrench for the lock nut'],
-        }),
-        dry(
-          'dry-left',
-          'Closes, no weep',
-          'Watch the outlet for a minute.',
-          'A weep is debris in the seat, or a margin too small.',
-          WATCH_S,
-        ),
-      ]),
+      branch((j) => !now.lookedOnly(j), measured(plan)),
     ],
     close: [
       branch(

@@ -9,7 +9,7 @@ import {
   type Procedure,
 } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
-import { gathered, standard } from '../define/index.js';
+import { gathered, standard, type AgainWords, type NamesIn } from '../define/index.js';
 import { endImpairment, impair } from '../shared/impairment.js';
 import { unproved } from './findings.js';
 import { parts, read, s } from './parts.js';
@@ -19,39 +19,50 @@ import * as now from './state.js';
 const CATCHES_UP_S = 15;
 const MOST_TRIMS = 3;
 
-const readFlowing = (key: string, phase: Phase, title: string): Node =>
-  s.read(key, 'flowing', title, 'With water flowing, wait until the outlet gauge is firm and read it.', {
-    phase,
-    why: 'The valve follows its pilot slowly.',
-    needs: { flow: 'enough' },
-    instead: { hunts: 'It swings and never settles' },
-  });
-
-const readLockUp = (key: string, phase: Phase, title: string): readonly Node[] => [
-  s.confirm(`${key}-shut`, 'Draw shut', 'Shut the draw slowly.', {
-    cautions: ['downstream'],
-    sets: { flow: 'shut' },
-    hands: { draw: 0 },
-  }),
-  s.read(key, 'lockUp', title, 'Nothing drawn: wait until the outlet gauge is firm and read lock-up.', {
-    phase,
-    why: 'A few psi over flowing is what the seat needs to seal.',
-    needs: { flow: 'shut' },
-    instead: { creeps: 'It goes on rising' },
-  }),
-];
-
-const atLeastFlow = ({ plan }: JobView): string => {
-  const least = read(plan).plate.leastFlow;
-  return `Open the draw slowly to at least ${least === undefined ? 'the least flow' : showWithUnit(least, { unit: 'gpm', step: 1 })}.`;
+const opened = (job: JobView): string => {
+  if (job.fact('flow') === 'enough') return '';
+  const least = read(job.plan).plate.leastFlow;
+  return `Open the draw slowly to at least ${least === undefined ? 'the least flow' : showWithUnit(least, { unit: 'gpm', step: 1 })}. `;
 };
 
-const flowOn = (key: string): Node =>
-  s.confirm(key, 'Draw open', atLeastFlow, {
-    needs: { inlet: 'open' },
-    sets: { flow: 'enough' },
-    hands: { draw: 1 },
-  });
+/** With enough drawn, which is opened first where it is shut. */
+const drawn = {
+  needs: { inlet: 'open' },
+  sets: { flow: 'enough' },
+  hands: { draw: 1 },
+} as const;
+
+const readFlowing = (key: string, phase: Phase, title: string): Node =>
+  s.read(
+    key,
+    'flowing',
+    title,
+    (j) => `${opened(j)}With water flowing, wait until the outlet gauge is firm and read it.`,
+    {
+      ...drawn,
+      phase,
+      why: 'The valve follows its pilot slowly.',
+      instead: { hunts: 'It swings and never settles' },
+    },
+  );
+
+const readLockUp = (key: string, phase: Phase, title: string): Node =>
+  s.read(
+    key,
+    'lockUp',
+    title,
+    'Shut the draw slowly. With nothing drawn, wait until the outlet gauge is firm: lock-up.',
+    {
+      phase,
+      why: 'A few psi over flowing is what the seat needs to seal.',
+      cautions: ['downstream'],
+      sets: { flow: 'shut' },
+      hands: { draw: 0 },
+      instead: { creeps: 'It goes on rising' },
+    },
+  );
+
+const flowOn = (key: string): Node => s.confirm(key, 'Draw open', (j) => opened(j), drawn);
 
 const whyHunts = (key: string): Node =>
   branch(
@@ -122,7 +133,7 @@ const adjusting = until(
     // Skipped, or read before something was mended: nobody knows how far over flowing it stands.
     branch(
       (j) => !hopeless(j) && unseenAbove(j, 'pilot', j.aims('pilot')) !== undefined,
-      [...readLockUp('adjust-lock-up', 'adjust', 'Lock-up before the turn'), flowOn('adjust-flow-again')],
+      [readLockUp('adjust-lock-up', 'adjust', 'Lock-up before the turn'), flowOn('adjust-flow-again')],
     ),
     branch(toTurn, [
       branch(
@@ -167,14 +178,29 @@ const cycled = until(quiet, [
   trim('hammer', 'closing', 'Close slower', 'Trim the closing speed:'),
 ]);
 
-const zero = (slot: 'outlet' | 'inlet', title: string) => ({
+const zero = (
+  slot: 'outlet' | 'inlet',
+  title: string,
+  again: string | AgainWords<NamesIn<typeof parts>>,
+) => ({
   slot,
   title,
   say: `Vent the ${slot} gauge to air and read its zero.`,
-  again: `Read the zero of the ${slot} gauge once more, vented to air.`,
+  again,
   hands: { gauges: 0 },
   tools: ['two test gauges'],
 });
+
+const zeros = [
+  zero('outlet', 'Outlet gauge zero', {
+    title: 'Gauges off, outlet gauge zero',
+    say: 'Leave the draw as the customer had it. Isolate and bleed both gauges, take them off, plug the ports. Read the zero of the outlet gauge.',
+    cautions: ['stored'],
+    sets: { flow: 'shut' },
+    hands: { draw: 0, gauges: 0 },
+  }),
+  zero('inlet', 'Inlet gauge zero', 'Read the zero of the inlet gauge once more, vented to air.'),
+];
 
 /** In service nothing is moved before it was read: what stands wrong is to be found. */
 const inService: readonly Node[] = [
@@ -222,13 +248,12 @@ export const walk = (plan: Plan): Procedure =>
     cautions: 'Read the cautions, and ask what hangs on the outlet.',
     first: feedsFire(plan) ? [impair('fire')] : [],
     last: feedsFire(plan) ? [endImpairment('fire', 'The valve', inOrder)] : [],
-    zeros: [zero('outlet', 'Outlet gauge zero'), zero('inlet', 'Inlet gauge zero')],
+    zeros,
     asFound: [
       branch((j) => j.finds, inService, fresh),
-      flowOn('first-flow'),
-      s.read('read-inlet', 'inlet', 'Inlet', 'Read the inlet gauge with water flowing.', {
+      s.read('read-inlet', 'inlet', 'Inlet', (j) => `${opened(j)}Read the inlet gauge with water flowing.`, {
+        ...drawn,
         phase: 'found',
-        needs: { flow: 'enough' },
       }),
       until(
         (j) => known(j) || now.unexplained(j),
@@ -239,8 +264,8 @@ export const walk = (plan: Plan): Procedure =>
       branch(
         (j) => !hopeless(j),
         [
-          ...readLockUp('found-lock-up', 'found', 'As found: lock-up'),
-          branch((j) => !done(j) && !hopeless(j), [flowOn('adjust-flow'), adjusting]),
+          readLockUp('found-lock-up', 'found', 'As found: lock-up'),
+          branch((j) => !done(j) && !hopeless(j), [branch(toTurn, [flowOn('adjust-flow')]), adjusting]),
         ],
       ),
     ],
@@ -259,7 +284,7 @@ export const walk = (plan: Plan): Procedure =>
               ),
             ],
           ),
-          ...readLockUp('left-lock-up', 'left', 'Lock-up'),
+          readLockUp('left-lock-up', 'left', 'Lock-up'),
           s.observe(
             'creep',
             'Stays locked up',
@@ -271,9 +296,8 @@ export const walk = (plan: Plan): Procedure =>
             (j) => !now.creeps(j),
             [
               until(twice, [
-                flowOn('again-flow'),
                 readFlowing('left-flowing', 'left', 'Flowing again'),
-                ...readLockUp('again-lock-up', 'left', 'Lock-up again'),
+                readLockUp('again-lock-up', 'left', 'Lock-up again'),
               ]),
               cycled,
             ],
@@ -281,12 +305,5 @@ export const walk = (plan: Plan): Procedure =>
         ],
       ),
     ],
-    close: [
-      s.confirm('lock', 'Gauges off', 'Isolate and bleed the gauges, take them off, plug the ports.', {
-        cautions: ['stored'],
-        sets: { flow: 'shut' },
-        hands: { draw: 0, gauges: 0 },
-      }),
-      s.confirm('draw-back', 'Draw as it was', 'Leave the draw as the customer had it.', { joins: true }),
-    ],
+    close: [],
   });

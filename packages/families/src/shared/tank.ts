@@ -119,55 +119,60 @@ export const lockOff = (key: string): readonly Node[] => [
   },
 ];
 
-/** The tank alone, locked off, drained to zero with the drain left open: only so does the air gauge read the charge. */
+const DRAIN = 'open the drain and wait until the water gauge reads zero. Leave it open.';
+
+/**
+ * The tank alone, locked off, drained to zero with the drain left open: only so does the air gauge read the charge. The drain is the
+ * draw that tries the lock: as the pressure falls the pump must not start.
+ */
 export const isolate = (key: string): readonly Node[] => [
-  branch((j) => j.fact('power') !== 'off', lockOff(`${key}-lock`)),
   branch(
-    (j) => j.fact('house') !== 'closed',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-house`,
-        title: 'House valve closed',
-        say: 'Close the house valve, so that only the tank is left.',
-        sets: { house: 'closed' },
-        hands: { house: 0, tap: 0 },
-      },
-    ],
-  ),
-  branch(
-    (j) => j.fact('drain') !== 'open',
+    (j) => j.fact('power') !== 'off' || j.fact('house') !== 'closed' || j.fact('drain') !== 'open',
     [
       {
         kind: 'confirm',
         key: `${key}-drain`,
-        joins: true,
-        title: 'Drain to zero',
-        say: 'Open the drain and wait until the water gauge reads zero. Leave it open.',
+        title: 'Locked off, drained to zero',
+        say: (j) =>
+          j.fact('power') !== 'off' && j.fact('power') !== 'dead'
+            ? `Lock off, close the house valve, then ${DRAIN} As it falls the pump must not start.`
+            : `Still locked off. Close the house valve, ${DRAIN}`,
         why: 'With water pressure left, the air gauge reads the water and not the charge.',
-        cautions: ['stored'],
-        needs: { power: 'off' },
-        sets: { drain: 'open' },
-        hands: { drain: 1 },
-        tools: ['drain hose'],
+        cautions: ['live', 'stored'],
+        sets: { power: 'off', house: 'closed', drain: 'open' },
+        hands: { power: 0, house: 0, tap: 0, drain: 1 },
+        tools: ['lock', 'drain hose'],
       },
     ],
   ),
 ];
 
-export const readPrecharge = (key: string, phase: Phase, say: string): ReadStep => ({
+/**
+ * The charge, read at the tank's valve. The first look is at what comes out of it: water means that the bladder is ruptured, and no
+ * gauge goes on it.
+ */
+export const readPrecharge = (key: string, phase: Phase, again = 'Read the air charge again.'): ReadStep => ({
   kind: 'read',
   key,
   phase,
   title: phase === 'found' ? 'Precharge as found' : 'Precharge again',
-  say,
+  say: (j) =>
+    looked(j)
+      ? again
+      : 'Uncap the air valve and press its core for a moment: air, no water. Then read the charge.',
+  why: (j) => (looked(j) ? '' : 'Water there means the bladder is ruptured.'),
   setting: 'precharge',
   slot: 'air',
   catch: 'firm',
+  cautions: ['stored'],
   needs: { power: 'off', drain: 'open' },
   hands: { airGauge: 1 },
   tools: ['tyre-type air gauge'],
+  instead: [{ code: 'water', title: 'Water comes out', before: true }],
 });
+
+/** The air valve was opened: air came, or water. */
+const looked = (job: JobView): boolean => job.readings('precharge').length > 0 || waterAtValve(job);
 
 const turnAir = (key: string, say = 'Add or bleed air in small steps.'): TurnStep => ({
   kind: 'turn',
@@ -190,50 +195,50 @@ export const airGoesOn = (job: JobView): boolean => {
 /** Air in small steps, each read; where what was read does not fit, it is only read again. */
 export const chargeAir = (turn: string, read: string, phase: Phase, say?: string): readonly Node[] => [
   branch((j) => j.advice('air').stop === null, [turnAir(turn, say)]),
-  readPrecharge(read, phase, 'Read the air charge again.'),
+  readPrecharge(read, phase),
 ];
 
-export const airOrWater: ObserveStep = {
-  kind: 'observe',
-  key: 'valve',
-  title: 'Air valve: air or water',
-  say: 'Uncap the air valve and press its core for a moment. What comes out?',
-  why: 'Water there means the bladder is ruptured.',
-  cautions: ['stored'],
-  needs: { power: 'off', drain: 'open' },
-  choices: [
-    { code: 'air', title: 'Air', advised: () => true },
-    { code: 'water', title: 'Water' },
-  ],
-};
+export const waterAtValve = (job: JobView): boolean =>
+  job.state.observations.some((o) => o.body.answer === 'water');
 
-export const waterAtValve = (job: JobView): boolean => job.answer('valve') === 'water';
-
-const bubbles = (job: JobView): boolean => job.answer('soap') === 'bubbles';
-
-/** Before the tank is filled again: a core that leaks is mended while nothing but air stands behind it. */
-export const soapAirValve: readonly Node[] = [
+/**
+ * Before the tank is filled again: a core that leaks is mended while nothing but air stands behind it.
+ * @param found whether nothing is to be done to the air: then it is soaped as it was found, and not once more at the end
+ */
+export const soapAirValve = (found: '' | 'found-'): readonly Node[] => [
   branch(
-    (j) => j.answer('valve') !== undefined && !waterAtValve(j),
+    (j) => looked(j) && !waterAtValve(j) && (found !== '' || soapedOnce(j) === undefined),
     [
-      soaped('soap', 'Soap the air valve', 'Soap the air valve. Bubbles?'),
-      branch(bubbles, [
-        {
-          kind: 'confirm',
-          key: 'core',
-          title: 'Core tightened or changed',
-          say: 'Tighten the valve’s core. If it still bubbles, let the air out, change the core and charge it again.',
-          cautions: ['stored'],
-          tools: ['core tool, spare core'],
-        },
-        soaped('soap-again', 'Soap it again', 'Soap the air valve again. Bubbles?'),
-      ]),
+      soaped(`${found}soap`, 'Soap the air valve', 'Soap the air valve. Bubbles?'),
+      branch(
+        (j) => soapedOnce(j) === 'bubbles',
+        [
+          {
+            kind: 'confirm',
+            key: `${found}core`,
+            title: 'Core tightened or changed',
+            say: 'Tighten the valve’s core. If it still bubbles, let the air out, change the core and charge it again.',
+            cautions: ['stored'],
+            tools: ['core tool, spare core'],
+          },
+          soaped(`${found}soap-again`, 'Soap it again', 'Soap the air valve again. Bubbles?'),
+        ],
+      ),
     ],
   ),
 ];
 
+/** What was seen on the soaped valve, unless air was put in or let out since it was found. */
+const soapedOnce = (job: JobView): string | undefined => job.answer('soap') ?? foundSoap(job, 'found-soap');
+const soapedAgain = (job: JobView): string | undefined =>
+  job.answer('soap-again') ?? foundSoap(job, 'found-soap-again');
+const foundSoap = (job: JobView, key: string): string | undefined =>
+  job.lastMove('precharge') > 0 ? undefined : job.answer(key);
+
+const bubbles = (job: JobView): boolean => soapedOnce(job) === 'bubbles';
+
 /** The core was tightened and still leaks: its charge will not last. */
-const airLeaks = (job: JobView): boolean => job.answer('soap-again') === 'bubbles';
+const airLeaks = (job: JobView): boolean => soapedAgain(job) === 'bubbles';
 
 /** What the soap on the air valve says. */
 export function airFindings(job: JobView, { add }: Gathering): void {
@@ -268,34 +273,23 @@ function soaped(key: string, title: string, say: string): ObserveStep {
   };
 }
 
-/** Drain closed, then power: never the other way round. */
-export const powerOn = (key: string): readonly Node[] => [
+/** Drain closed, then power: never the other way round. `house` where its valve is opened with it. */
+export const powerOn = (key: string, house?: 'open'): readonly Node[] => [
   branch(
-    (j) => j.fact('drain') !== 'closed',
-    [
-      {
-        kind: 'confirm',
-        key: `${key}-drain-shut`,
-        joins: true,
-        title: 'Drain closed',
-        say: 'Close the drain valve.',
-        sets: { drain: 'closed' },
-        hands: { drain: 0 },
-      },
-    ],
-  ),
-  branch(
-    (j) => j.fact('power') !== 'on',
+    (j) =>
+      j.fact('drain') !== 'closed' ||
+      j.fact('power') !== 'on' ||
+      (house !== undefined && j.fact('house') !== house),
     [
       {
         kind: 'confirm',
         key: `${key}-power`,
-        joins: true,
-        title: 'Power on',
-        say: 'Stand clear, take the lock off and put the power on.',
-        needs: { drain: 'closed' },
-        sets: { power: 'on' },
-        hands: { power: 1 },
+        title: 'Drain closed, power on',
+        say: (j) =>
+          `${j.fact('drain') === 'closed' ? 'Stand clear' : house ? 'Close the drain, open the house valve slowly. Stand clear' : 'Close the drain. Stand clear'}, take the lock off and put the power on.`,
+        cautions: ['live'],
+        sets: { drain: 'closed', power: 'on', ...(house ? { house } : {}) },
+        hands: { drain: 0, power: 1, ...(house ? { house: 1 } : {}) },
       },
     ],
   ),
@@ -335,22 +329,17 @@ export const zeroTankGauges: readonly Node[] = [
   },
 ];
 
+/** The gauge comes off and is in the hand, vented: its zero is read once more. */
 export const takeGaugeOff: readonly Node[] = [
-  {
-    kind: 'confirm',
-    key: 'end-gauge',
-    title: 'Gauge off, port tight',
-    say: 'Close and bleed the gauge cock; without one, drain first. Gauge off, plug, look for leaks.',
-    cautions: ['stored'],
-    sets: { gauge: 'off' },
-    hands: { gauge: 0 },
-  },
   {
     kind: 'zero',
     key: 'zero-again',
-    title: 'Water gauge zero again',
-    say: 'Vent the water gauge and read its zero once more.',
+    title: 'Gauge off, its zero again',
+    say: 'Close and bleed the gauge cock; without one, drain first. Gauge off, plug, look for leaks. Read its zero.',
     why: 'A zero that moved during the job casts doubt on the readings between.',
     slot: 'system',
+    cautions: ['stored'],
+    sets: { gauge: 'off' },
+    hands: { gauge: 0 },
   },
 ];

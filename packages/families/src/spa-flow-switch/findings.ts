@@ -1,6 +1,6 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
-import { narrow, works } from './walk.js';
+import { MOST_TRIES, narrow, works } from './walk.js';
 import * as now from './state.js';
 
 const MENDED = new Map([
@@ -44,6 +44,20 @@ export function findings(job: JobView, { add }: Gathering): void {
     );
   const low = lowFlow(job);
   if (low !== undefined) add('warn', 'low-flow', low, LOW_FLOW);
+  if (job.plan.school === 'first' && now.placeWorks(job))
+    add(
+      'say',
+      'margin-unknown',
+      'It was set to the first place that works: how much is left to either side is not known.',
+      'Where the fault comes back, clean the filter and measure both edges.',
+    );
+  if (goesNowhere(job))
+    add(
+      'replace',
+      'not-both',
+      'There is no place at which it is closed with water moving and open without it.',
+      'Replace the switch; its flow was looked at.',
+    );
   const against = now.contradiction(job);
   const again = now.answerAt(job, 'prove-low-again');
   if (against)
@@ -69,6 +83,14 @@ export function findings(job: JobView, { add }: Gathering): void {
   if (now.answerAt(job, 'heats') === 'not')
     add('warn', 'no-heat', 'The heater did not run.', 'The switch is not the only thing that keeps it off.');
 }
+
+/** The quick school found no place for both, and nothing was wrong with the flow. */
+const goesNowhere = (job: JobView): boolean =>
+  job.plan.school === 'first' &&
+  now.tries(job) > 0 &&
+  !now.placeWorks(job) &&
+  !now.stuck(job) &&
+  (now.answerAt(job, 'cause') === 'none' || now.tries(job) >= MOST_TRIES);
 
 /** It was moved toward closing as often as is sensible and still opens too late. */
 function tooLate(job: JobView): boolean {

@@ -15,12 +15,20 @@ export const kit: Kit = {
       name: 'spa switch, first place that works',
       variant: 'two-speed',
       school: 'first',
-      concludes: { none: [['left-as-found']] },
+      // Only the width of the window tells of too little flow where a hurried look says that all is in order.
+      concludes: {
+        'dirty-filter': [['set', 'margin-unknown']],
+        'shut-valve': [['set', 'margin-unknown']],
+        'air-lock': [
+          ['set', 'margin-unknown'],
+          ['set', 'was-air'],
+        ],
+        'slow-decay': [['replace', 'not-both'], ['set']],
+      },
     },
   ],
   concludes: {
-    // Without a fault it is set to the middle of its window.
-    none: [['set']],
+    none: [['left-as-found']],
     'dirty-filter': [['set', 'was-filter']],
     'shut-valve': [['set', 'was-valve']],
     'air-lock': [['set', 'was-air']],

@@ -1,7 +1,14 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
-import { derivedDelay, derivedEdge, derivedMargin, derivedWheel, derivedWindow } from './state.js';
+import {
+  derivedDelay,
+  derivedEdge,
+  derivedLeft,
+  derivedMargin,
+  derivedWheel,
+  derivedWindow,
+} from './state.js';
 
 /** Opening within this long of all pumps stopping, s [common practice, no source]. */
 export const OPENS_WITHIN_S = 4;
@@ -35,6 +42,8 @@ export const parts = defineParts({
     wheel: { ...clicks, title: 'Wheel, from where it was found', short: 'wheel', derive: derivedWheel },
     window: { ...clicks, title: 'Window', short: 'window', derive: derivedWindow },
     margin: { ...clicks, title: 'Left to the nearer edge', short: 'margin', derive: derivedMargin },
+    toClosing: { ...clicks, title: 'Left to closing', short: 'to close', derive: derivedLeft('closes') },
+    toOpening: { ...clicks, title: 'Left to opening', short: 'to open', derive: derivedLeft('opens') },
     delay: {
       ...clicks,
       title: 'Opens after the pumps stop',

@@ -89,8 +89,11 @@ class SpaRig extends BaseRig<State> {
           ? 'stopped'
           : this.sound
             ? 'nothing'
-            : 'running';
+            : this.has('drifted-high')
+              ? 'never'
+              : 'running';
       case 'before':
+      case 'before-wheel':
         return 'good';
       case 'message':
         return 'clears';

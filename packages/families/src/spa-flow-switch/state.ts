@@ -58,12 +58,25 @@ export function derivedWindow(job: JobView, when: When): Derived | undefined {
   return window === undefined || when === 'found' ? undefined : clicks(window, CLICK_U * Math.SQRT2);
 }
 
-/** Clicks to the nearer edge: from where it was found, or from where it stands. */
-export function derivedMargin(job: JobView, when: When): Derived | undefined {
+/** Clicks that are left to each edge, closing and opening: from where it was found, or from where it stands. */
+function leftTo(job: JobView, when: When): readonly [closing: number, opening: number] | undefined {
   const [a, b] = [edgeAt(job, 'closes'), edgeAt(job, 'opens')];
   if (a === undefined || b === undefined) return undefined;
   const at = when === 'found' ? 0 : position(job);
-  return clicks(Math.min(a - at, at - b), CLICK_U);
+  return [a - at, at - b];
+}
+
+export const derivedLeft =
+  (edge: Edge) =>
+  (job: JobView, when: When): Derived | undefined => {
+    const left = leftTo(job, when);
+    return left && clicks(left[edge === 'closes' ? 0 : 1], CLICK_U);
+  };
+
+/** Clicks to the nearer edge. */
+export function derivedMargin(job: JobView, when: When): Derived | undefined {
+  const left = leftTo(job, when);
+  return left && clicks(Math.min(...left), CLICK_U);
 }
 
 /** Seconds from all pumps off to open, of the first stopwatch or of the last. */
@@ -89,14 +102,61 @@ export const answerAt = (job: JobView, key: string): string | undefined =>
 /** A cause of low flow that was found and mended. */
 export const mended = (job: JobView): readonly string[] =>
   job.state.observations
-    .filter((o) => o.body.at.key === 'before' || o.body.at.key === 'cause')
+    .filter((o) => CAUSES.has(o.body.at.key))
     .map((o) => o.body.answer)
     .filter((a) => a !== 'good' && a !== 'none');
+
+const CAUSES = new Set(['before', 'before-wheel', 'cause']);
+
+/** It never heats: whether the switch closes at all is looked at before filter and flow. */
+export const switchFirst = (job: JobView): boolean => answerAt(job, 'symptom') === 'never';
+
+/** What the meter said last with water moving slowly, or how it opened, as found or where the wheel stands now; nothing since something was mended. */
+export function last(
+  job: JobView,
+  what: 'low' | 'off',
+): 'closed' | 'open' | 'in-time' | 'late' | 'stays' | undefined {
+  const mendedAt = job.state.observations.findLast((o) => o.body.at.key === 'cause')?.order ?? 0;
+  const seen = job.state.observations.findLast((o) => o.order > mendedAt && ASKED[what].has(o.body.at.key));
+  if (!seen) return undefined;
+  if (what === 'low') return seen.body.answer === 'closed' ? 'closed' : 'open';
+  if (seen.body.answer === 'stays') return 'stays';
+  return (seen.body.seconds ?? 0) <= (job.plan.limits['delay']?.upper ?? Infinity) ? 'in-time' : 'late';
+}
+const ASKED = {
+  low: new Set(['found-low', 'found-low-mended', 'prove-low', 'prove-low-again']),
+  off: new Set(['found-off', 'prove-off']),
+} as const;
+
+/** Proved where it stands: closed with water moving, open in time without it. */
+export const placeWorks = (job: JobView): boolean => {
+  const moved = job.state.turns.at(-1)?.order ?? 0;
+  const high = job.state.observations.findLast((o) => o.body.at.key === 'prove-high');
+  const off = job.state.observations.findLast((o) => o.body.at.key === 'prove-off');
+  return (
+    off !== undefined &&
+    off.order > moved &&
+    last(job, 'low') === 'closed' &&
+    last(job, 'off') === 'in-time' &&
+    high?.body.answer !== 'open'
+  );
+};
+
+/** Times that the wheel was moved to another place by the quick school. */
+export const tries = (job: JobView): number => quick(job).length;
+const quick = (job: JobView) => job.state.turns.filter((t) => t.body.at.key.startsWith('first-'));
+
+/** Closed nowhere, or to and fro without a place for both: the flow is looked at. */
+export function goesRound(job: JobView): boolean {
+  const mendedAt = job.state.observations.findLast((o) => o.body.at.key === 'cause')?.order ?? 0;
+  const since = quick(job).filter((t) => t.order > mendedAt && t.body.reached !== undefined);
+  return since.length >= 2 || since.some((t) => t.body.at.key === 'first-closes' && t.body.reached === false);
+}
 
 /** It stayed closed to the clockwise end of the wheel: nothing of the wheel will open it. */
 export const stuck = (job: JobView): boolean =>
   job.state.turns.some((t) => OPENING.has(t.body.at.key) && t.body.reached === false);
-const OPENING = new Set(['edge-closes-back', 'edge-opens']);
+const OPENING = new Set(['edge-closes-back', 'edge-opens', 'first-opens']);
 
 /**
  * An answer that cannot be true beside an earlier one: closed was seen at low speed farther clockwise than open was, by more than the

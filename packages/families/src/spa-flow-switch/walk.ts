@@ -27,6 +27,24 @@ const CAUSES: AnswersOf<Names> = {
   air: { title: 'Air or low water: filled and primed', sets: { primed: 'yes' } },
 };
 
+/** More than one thing may be wrong at once: asked until all is in order. */
+const flowInOrder = (key: string): Node =>
+  until(
+    (j) => now.answerAt(j, key) === 'good',
+    [
+      s.observe(
+        key,
+        'Water, valves, filter',
+        (j) =>
+          now.answerAt(j, key) === undefined
+            ? 'Before the switch is blamed: valves open, water level up, filter clean or out, pump primed?'
+            : 'And the rest: valves open, water level up, filter clean or out, pump primed?',
+        { good: { title: 'All in order', advised: true }, ...CAUSES },
+        { why: 'A switch that opens for want of flow does its work.' },
+      ),
+    ],
+  );
+
 const run = (key: string, speed: 'low' | 'off', say: string): Node =>
   s.confirm(key, speed === 'low' ? 'Low speed' : 'Pumps off', say, {
     cautions: ['enclosure'],
@@ -47,7 +65,15 @@ const meter = (
     title,
     say,
     { closed: 'Closed: continuity', open: 'Open' },
-    { phase, seconds: SETTLED_S, needs: { lead: 'off', pump: 'low' }, ...face },
+    {
+      phase,
+      seconds: SETTLED_S,
+      cautions: ['enclosure'],
+      needs: { lead: 'off', power: 'on' },
+      sets: { pump: 'low' },
+      hands: { pump: 1 },
+      ...face,
+    },
   );
 
 const high = (key: string, phase: Phase): Node =>
@@ -56,7 +82,7 @@ const high = (key: string, phase: Phase): Node =>
     'High speed',
     'High speed for ten seconds, then read the meter: it must still be closed.',
     phase,
-    { seconds: HIGH_FOR_S, sets: { pump: 'high' }, hands: { pump: 2 }, cautions: ['enclosure'] },
+    { seconds: HIGH_FOR_S, sets: { pump: 'high' }, hands: { pump: 2 } },
   );
 
 function stopAll(key: string, phase: Phase, { plate }: Plan): Node {
@@ -157,8 +183,12 @@ export const narrow = (job: JobView): boolean => {
 };
 
 const prove = (plan: Plan): readonly Node[] => [
-  run('prove-start', 'low', 'Low speed on.'),
-  meter('prove-low', 'Closed at low speed', 'Read the meter at low speed: it must be closed.', 'left'),
+  meter(
+    'prove-low',
+    'Closed at low speed',
+    'Low speed on, hands clear. Let it settle, then read the meter: it must be closed.',
+    'left',
+  ),
   branch(
     (j) => now.contradiction(j) !== undefined,
     [
@@ -192,7 +222,7 @@ const toMiddle = (job: JobView): number => {
 
 /** Works as it was found: closed at low (and high) speed, open in time. */
 export const works = (job: JobView): boolean =>
-  now.answerAt(job, 'found-low') === 'closed' &&
+  (now.answerAt(job, 'found-low-mended') ?? now.answerAt(job, 'found-low')) === 'closed' &&
   (!isTwoSpeed(job.plan) || now.answerAt(job, 'found-high') === 'closed') &&
   ['in', 'near'].includes(job.verdict('delay', 'found')?.word ?? '');
 
@@ -216,6 +246,63 @@ const measured = until(
     ),
   ],
 );
+
+/** Why there is too little flow, until nothing more is found. */
+const whyLittle = s.observe(
+  'cause',
+  'Why is there so little flow?',
+  'Neither place works: look at the flow before the switch. Filter out, every valve open, air bled: what was it?',
+  { ...CAUSES, none: 'Nothing found' },
+  { why: 'A switch that opens for want of flow does its work.', needs: { pump: 'off' } },
+);
+
+/** The school that stops at the first place that works: closed where it must be, open in time. */
+const firstPlace = (plan: Plan): Node =>
+  until(
+    (j) =>
+      now.placeWorks(j) || now.stuck(j) || now.answerAt(j, 'cause') === 'none' || now.tries(j) >= MOST_TRIES,
+    [
+      branch((j) => now.goesRound(j), [run('cause-off', 'off', 'All pumps off.'), whyLittle]),
+      branch(
+        (j) => now.last(j, 'low') === 'open',
+        [
+          run('first-low', 'low', 'Low speed on, hands clear of everything but the wheel.'),
+          seek(
+            'first-closes',
+            -1,
+            CLOSES,
+            'Turn the wheel counter-clockwise, click by click, until the meter just closes. Count the clicks.',
+            'low',
+          ),
+        ],
+      ),
+      branch(
+        (j) => now.last(j, 'low') !== 'open' && now.last(j, 'off') === 'late',
+        [
+          wheel('first-on', 'A little farther', 'It opens, but too late. Turn the wheel on:', undefined, {
+            why: 'Farther clockwise it opens at a higher pressure, and so sooner.',
+            amount: () => 2,
+          }),
+        ],
+      ),
+      branch(
+        (j) => now.last(j, 'low') !== 'open' && now.last(j, 'off') === 'stays',
+        [
+          run('first-off', 'off', 'All pumps off; wait until the water stands.'),
+          seek(
+            'first-opens',
+            1,
+            OPENS,
+            'Turn the wheel clockwise, click by click, until the meter just opens. Count the clicks.',
+            'off',
+          ),
+        ],
+      ),
+      ...prove(plan),
+    ],
+  );
+/** The wheel is moved to another place no more often than this. */
+export const MOST_TRIES = 6;
 
 const placed = (plan: Plan): readonly Node[] => [
   wheel('middle', 'To the middle', 'Turn the wheel to the middle of the window:', undefined, {
@@ -257,19 +344,14 @@ export const walk = (plan: Plan): Procedure => ({
       'What the spa says',
       'What does the control show: a code, or a lamp that blinks once a second?',
       {
-        running: 'Flow fault with the pump running',
+        never: 'Flow fault as soon as the pump runs: it never heats',
+        running: 'It heats, then shows a flow fault',
         stopped: 'Flow fault with the pump stopped',
         nothing: 'No fault shown',
       },
-      { needs: { cautions: 'read' } },
+      { needs: { cautions: 'read' }, why: 'It decides what is looked at first.' },
     ),
-    s.observe(
-      'before',
-      'Water, valves, filter',
-      'Before the switch is blamed: valves open, water level up, filter clean or out, pump primed?',
-      { good: { title: 'All in order', advised: true }, ...CAUSES },
-      { why: 'A switch that opens for want of flow does its work.' },
-    ),
+    branch((j) => !now.switchFirst(j), [flowInOrder('before')]),
     s.confirm(
       'isolate',
       'Lead off, meter on',
@@ -292,25 +374,62 @@ export const walk = (plan: Plan): Procedure => ({
     s.observe(
       'message',
       'Message clears',
-      'With the lead off, does the flow message clear within five seconds?',
-      { clears: { title: 'It clears', advised: true }, stays: 'It stays' },
-      { why: 'If it stays, the board does not listen to its switch.', seconds: 5 },
+      'Board started, lead off: is the flow message gone within five seconds?',
+      { clears: { title: 'It is gone', advised: true }, stays: 'It stays' },
+      { why: 'If it stays: the board, not the switch.', seconds: 5 },
     ),
     branch(
       (j) => now.answerAt(j, 'message') !== 'stays',
       [
-        run('found-start', 'low', 'Low speed on.'),
         meter(
           'found-low',
           'As found: low speed',
-          'Read the meter at low speed, as the wheel was found.',
+          'Low speed on, hands clear. Let it settle, then read the meter, as the wheel was found.',
           'found',
+        ),
+        branch(
+          (j) => now.switchFirst(j) && now.answerAt(j, 'found-low') === 'open',
+          [
+            run('flow-off', 'off', 'All pumps off.'),
+            flowInOrder('before-wheel'),
+            branch(
+              (j) => now.mended(j).length > 0,
+              [
+                meter(
+                  'found-low-mended',
+                  'Low speed, mended',
+                  'Low speed on once more. Let it settle, then read the meter.',
+                  'found',
+                ),
+              ],
+            ),
+          ],
         ),
         branch(() => isTwoSpeed(plan), [high('found-high', 'found')]),
         stopAll('found-off', 'found', plan),
         branch(
-          (j) => !works(j) || plan.school === 'middle',
-          [measured, branch((j) => !now.stuck(j) && !narrow(j), placed(plan))],
+          (j) => works(j) && plan.school === 'middle',
+          [
+            s.observe(
+              'edges',
+              'Leave it, or measure?',
+              'It works as it was found. Leave it so, or measure how much is left to either side?',
+              {
+                leave: { title: 'Leave as found', advised: (j) => now.answerAt(j, 'symptom') === 'nothing' },
+                measure: {
+                  title: 'Measure both edges',
+                  advised: (j) => now.answerAt(j, 'symptom') !== 'nothing',
+                },
+              },
+              { why: 'A fault that comes and goes is a margin that is nearly used up.' },
+            ),
+          ],
+        ),
+        branch(
+          (j) => !works(j) || now.answerAt(j, 'edges') === 'measure',
+          plan.school === 'middle'
+            ? [measured, branch((j) => !now.stuck(j) && !narrow(j), placed(plan))]
+            : [firstPlace(plan)],
         ),
       ],
     ),

@@ -308,7 +308,7 @@ describe('what is offered next', () => {
     if (!last) throw new Error();
     h.append({ ...last, id: 'leave', body: { kind: 'leave', outcome: 'unfinished', reason: 'called away' } });
     const o = offer(procedure, new FoldedJob(wellSwitch, h.state));
-    expect(o.now?.step.key).toBe('end-drain-shut');
+    expect(o.now?.step.key).toBe('end-power');
     expect(o.finished).toBe(false);
     expect(o.walk.filter((i) => i.status === 'done').length).toBeGreaterThan(5);
   });

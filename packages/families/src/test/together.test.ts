@@ -38,8 +38,12 @@ describe.each(IDS)('%s', (id) => {
     const family = await loadFamily(id);
     const kit = kitOf(id);
     let saved = 0;
-    for (const fault of ['none', ...family.rig.faults.slice(0, 2).map((f) => f.id)]) {
-      const [variant] = kit.variants;
+    const [first] = kit.variants;
+    const jobs = [
+      ...kit.variants.map((variant) => ({ variant, fault: 'none' })),
+      ...family.rig.faults.slice(0, 3).map((f) => ({ variant: first, fault: f.id })),
+    ];
+    for (const { variant, fault } of jobs) {
       if (!variant) throw new Error(`${id} has no variant.`);
       const { plan, started, ambient } = installed(family, kit, variant);
       const rig = family.rig.create({
@@ -68,9 +72,9 @@ describe.each(IDS)('%s', (id) => {
 });
 
 describe('steps that one press answers', () => {
-  const jobOf = async (bodies: readonly JobBody[]) => {
-    const family = await loadFamily('well-switch');
-    const kit = kitOf('well-switch');
+  const jobOf = async (bodies: readonly JobBody[], id = 'well-switch') => {
+    const family = await loadFamily(id);
+    const kit = kitOf(id);
     const [variant] = kit.variants;
     if (!variant) throw new Error('No variant.');
     const { started } = installed(family, kit, variant);
@@ -83,18 +87,21 @@ describe('steps that one press answers', () => {
   };
   const leave = entries.left('unfinished', 'no light').body;
 
-  it('are the drain and the power when a job is left with the tank drained', async () => {
+  it('are the lead and the power when a job is left with the lead off', async () => {
     const at = (key: string, sets: Record<string, string>): JobBody => ({
       kind: 'done',
       at: { key, pass: '1' },
       sets,
     });
-    const { all } = await jobOf([
-      at('found-lock', { power: 'off' }),
-      at('found-drain', { drain: 'open' }),
-      leave,
-    ]);
-    expect(all.map((i) => i.step.key)).toEqual(['end-drain-shut', 'end-power']);
+    const { all } = await jobOf(
+      [
+        at('isolate', { power: 'off', lead: 'off', pump: 'off' }),
+        leave,
+        at('restore-off', { power: 'off', pump: 'off' }),
+      ],
+      'spa-flow-switch',
+    );
+    expect(all.map((i) => i.step.key)).toEqual(['restore-lead', 'restore-on']);
   });
 
   it('are one where nothing joins, and none at the end', async () => {

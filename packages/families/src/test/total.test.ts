@@ -284,8 +284,8 @@ describe('what does not fit', () => {
     ['metres on a pressure gauge', reading({ text: '4', unit: 'm', value: 4 }), 'T-1 does not show m.'],
     [
       'an answer that the step does not offer',
-      { kind: 'observe', answer: 'perhaps', at: { key: 'valve', pass: '1' } },
-      '"perhaps" is no answer to Air valve: air or water.',
+      { kind: 'observe', answer: 'perhaps', at: { key: 'rest', pass: '1' } },
+      '"perhaps" is no answer to Holds with no draw.',
     ],
     [
       'a reading where a confirmation stands',

@@ -87,15 +87,15 @@ describe('a pump switch', () => {
 
   it('has its air valve soaped before the tank is filled again, and is not set while it bubbles', async () => {
     const { keys, job, family } = await worked('well-switch', 'none', 4);
-    expect(before(keys, 'soap', 'end-drain-shut')).toBe(true);
+    expect(before(keys, 'found-soap', 'prove-power')).toBe(true);
     const h = new HandLog();
     for (const e of job.log.events) {
       if (e.body.kind === 'sign') break;
-      const soap = e.body.kind === 'observe' && e.body.at.key === 'soap';
+      const soap = e.body.kind === 'observe' && e.body.at.key === 'found-soap';
       h.add(soap ? { ...e.body, answer: 'bubbles' } : e.body);
       if (!soap) continue;
-      h.add({ kind: 'done', at: { key: 'core', pass: e.body.at.pass } });
-      h.add({ kind: 'observe', answer: 'bubbles', at: { key: 'soap-again', pass: e.body.at.pass } });
+      h.add({ kind: 'done', at: { key: 'found-core', pass: e.body.at.pass } });
+      h.add({ kind: 'observe', answer: 'bubbles', at: { key: 'found-soap-again', pass: e.body.at.pass } });
     }
     const view = new FoldedJob(family, h.log.state);
     expect(family.findings(view).map((f) => f.code)).toContain('air-leaks');
@@ -159,13 +159,15 @@ describe('a reducing valve', () => {
     const { keys } = await worked('pilot-reducing', 'set-low', 4, { occasion: 'new' });
     expect(keys).not.toContain('noted');
     expect(before(keys, 'cocks', 'bleed')).toBe(true);
-    expect(before(keys, 'bleed', 'first-flow')).toBe(true);
+    expect(before(keys, 'bleed', 'read-inlet')).toBe(true);
   });
 
   it('has its lock nut tightened before lock-up and flowing are proved, and its gauges taken off bled', async () => {
-    const { keys } = await worked('pilot-reducing', 'set-low', 4);
-    expect(before(keys, 'lock-nut', 'left-lock-up')).toBe(true);
-    expect(before(keys, 'lock', 'draw-back')).toBe(true);
+    const work = await worked('pilot-reducing', 'set-low', 4);
+    expect(before(work.keys, 'lock-nut', 'left-lock-up')).toBe(true);
+    const off = taken(work).find(({ step }) => step.key === 'zero-outlet-again')?.step;
+    expect(off?.say).toMatch(/Isolate and bleed both gauges, take them off/);
+    expect(off?.cautions).toEqual(['stored']);
   });
 
   it('is read until its proof agrees, and not left for one reading that did not', async () => {
@@ -207,3 +209,31 @@ describe('a fire relief', () => {
       }
   });
 });
+
+describe('a routine check where nothing is wrong', () => {
+  // So many steps as a practitioner will take, cautions, zeros and tag included [an aim of our own].
+  it.each([
+    ['well-switch', 0, 15],
+    ['well-drive', 0, 18],
+    ['spa-flow-switch', 0, 14],
+    ['washer-unloader', 0, 15],
+    ['pilot-reducing', 0, 16],
+    // Dry at churn, its opening not due.
+    ['fire-relief', 1, 16],
+  ] as const)('of %s takes no more than its steps', async (id, variant, most) => {
+    const family = await loadFamily(id);
+    const kit = kitOf(id);
+    const { plan, started, ambient } = installed(family, kit, kit.variants[variant] ?? fail(id));
+    for (const seed of [1, 2, 3]) {
+      const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults: [] });
+      const { log, outcome } = new ScriptedTechnician(family, rig, started).run();
+      expect(outcome).toBe('left-as-found');
+      const steps = log.events.filter(({ body }) => 'at' in body);
+      expect(steps.length).toBeLessThanOrEqual(most);
+    }
+  });
+});
+
+function fail(id: string): never {
+  throw new Error(`${id} has no such variant.`);
+}

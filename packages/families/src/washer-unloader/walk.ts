@@ -108,8 +108,12 @@ export const walk = standard(parts, {
       slot: 'test',
       title: 'Gauge zero',
       say: 'Pressure released: vent the gauge to air and read its zero.',
-      again: 'Read the zero of the gauge once more, vented to air.',
-      againKey: 'zero-again',
+      again: {
+        key: 'zero-again',
+        title: 'Gauge off, its zero again',
+        say: 'Take the gauge off, plug its port. Read its zero once more.',
+        needs: { engine: 'off' },
+      },
       why: 'Every verdict stands on this.',
       needs: { engine: 'off' },
       tools: ['test gauge, 1.2 times the rating'],
@@ -182,17 +186,10 @@ export const walk = standard(parts, {
             readTrapped('locked-trapped', 'left', 'Trapped, locked'),
           ],
         ),
-        s.count(
-          'cycles',
-          'Trigger five times',
-          'Pull and release the trigger five times; working and trapped must come back each time.',
-          5,
-          { needs: { engine: 'on' } },
-        ),
         s.observe(
           'repeats',
           'Repeats, no cycling',
-          'Did both come back, and does it stay quiet with the trigger released?',
+          'Pull and release the trigger five times. Do working and trapped come back each time, and is it quiet between?',
           { repeats: { title: 'It repeats and stays quiet', advised: true }, cycles: 'It cycles by itself' },
         ),
       ],
@@ -209,9 +206,5 @@ export const walk = standard(parts, {
         hands: { engine: 0, trigger: 1 },
       },
     ),
-    s.confirm('gauge-off', 'Gauge off, port plugged', 'Take the gauge off and plug its port.', {
-      needs: { engine: 'off' },
-      joins: true,
-    }),
   ],
 });

@@ -191,7 +191,7 @@ class DriveRig extends BaseRig<State> {
         return this.s.command > 0.98 ? 'yes' : 'no';
       case 'why-hunts':
         return this.has('air-in-line') && this.s.handles['bleed'] !== 1 ? 'air' : 'none';
-      case 'valve':
+      case 'precharge':
         return this.build.bladder ? 'air' : 'water';
       case 'dry-run':
         return 'on';

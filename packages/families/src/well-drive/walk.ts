@@ -8,7 +8,6 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airGoesOn,
-  airOrWater,
   isolate,
   powerOn,
   readPrecharge,
@@ -65,12 +64,16 @@ const atMost = (key: string): Node =>
     },
   );
 
-const bothRead = (phase: Phase) => (j: JobView) =>
-  now.hunts(j) ||
-  now.short(j) ||
-  ['setPoint', 'fullDraw'].every(
-    (s) => j.readings(s).filter((r) => r.kept.body.at.phase === phase).length >= 2,
+/** Both twice; once where they stand right, for the tank is drained in any case and both are read again as it comes up. */
+const foundEnough = (j: JobView): boolean => {
+  if (now.hunts(j) || now.short(j)) return true;
+  const n = Math.min(
+    ...['setPoint', 'fullDraw'].map(
+      (s) => j.readings(s).filter((r) => r.kept.body.at.phase === 'found').length,
+    ),
   );
+  return n >= 2 || (n === 1 && j.landed('setPoint') && j.landed('fullDraw'));
+};
 
 const lookAtSpeed = (key: string): Node =>
   branch(
@@ -154,7 +157,7 @@ const settled = (j: JobView): boolean =>
 
 const work = until(settled, [
   branch((j) => !j.landed('precharge'), charge),
-  branch((j) => j.fact('power') !== 'on', powerOn('work')),
+  ...powerOn('work', 'open'),
   branch((j) => now.hunts(j) && j.fact('sensor') === undefined && !now.refillDue(j), [whyHunts]),
   branch(
     (j) =>
@@ -202,7 +205,7 @@ export const walk: Procedure = {
       },
     ),
     ...zeroTankGauges,
-    until(bothRead('found'), [
+    until(foundEnough, [
       readHeld('found-held', 'found', 'As found: at a trickle'),
       branch(
         (j) => !now.hunts(j) && !now.short(j),
@@ -218,18 +221,16 @@ export const walk: Procedure = {
       { why: 'A pump that runs dry is lost in minutes.' },
     ),
     ...isolate('found'),
-    airOrWater,
-    branch(
-      (j) => !now.waterAtValve(j),
-      [readPrecharge('found-precharge', 'found', 'Read the air charge at the tank valve.')],
-    ),
+    readPrecharge('found-precharge', 'found'),
+    branch((j) => j.landed('precharge'), soapAirValve('found-')),
     branch((j) => !now.hopeless(j), [work]),
   ],
   restore: [
+    ...soapAirValve(''),
     branch(
       (j) => !now.waterAtValve(j),
       [
-        ...powerOn('end'),
+        ...powerOn('end', 'open'),
         branch(
           (j) => now.refillDue(j) && !now.hunts(j) && !now.short(j),
           [
@@ -254,17 +255,7 @@ export const walk: Procedure = {
         ),
       ],
     ),
-    ...soapAirValve,
     ...takeGaugeOff,
-    branch(
-      (j) => j.fact('house') !== 'open' && !now.waterAtValve(j),
-      [
-        s.confirm('end-house', 'House valve open', 'Open the house valve slowly.', {
-          sets: { house: 'open' },
-          hands: { house: 1 },
-        }),
-      ],
-    ),
     s.confirm(
       'end-tag',
       'Tag written',

@@ -25,9 +25,9 @@ describe('drive, on its rig', () => {
     const { view } = bench.scripted('low-precharge', 3);
     const steps = JSON.stringify(family.procedure(view.plan));
     expect(steps).not.toMatch(/cover off/i);
-    const locks = [...view.state.taken.keys()].filter((key) => key.endsWith('-lock'));
+    const locks = [...view.state.taken.keys()].filter((key) => key.endsWith('-drain'));
     expect(locks.length).toBeGreaterThan(0);
-    for (const key of locks) expect(steps).toContain(`"key":"${key}","title":"Lock off, try to start"`);
+    for (const key of locks) expect(steps).toContain(`"key":"${key}","title":"Locked off, drained to zero"`);
   });
 
   it('catches where it wakes anew after its set point was changed', () => {

@@ -53,11 +53,9 @@ class Told {
   /** Through the as-found part to the decision. */
   drained(precharge: number | undefined): this {
     this.saw('rest', 'holds');
-    this.done('found-lock', { power: 'off' })
-      .done('found-house', { house: 'closed' })
-      .done('found-drain', { drain: 'open' });
-    this.saw('valve', precharge === undefined ? 'water' : 'air');
-    if (precharge !== undefined) this.h.read('precharge', precharge, 'found-precharge');
+    this.done('found-drain', { power: 'off', house: 'closed', drain: 'open' });
+    if (precharge === undefined) this.saw('found-precharge', 'water');
+    else this.h.read('precharge', precharge, 'found-precharge');
     return this;
   }
 
@@ -85,9 +83,53 @@ class Told {
 describe('what the as-found readings come to', () => {
   it('leaves alone what stands inside its limits', () => {
     const t = new Told().cycle(43, 63, 1).cycle(43, 63.5, 2).drained(41);
-    expect(t.next).toBe('decide');
-    expect(t.advised).toBe('leave');
     expect(t.codes).toEqual([]);
+    expect(t.next).toBe('found-soap');
+    t.saw('found-soap', 'tight');
+    // Nothing is asked that the readings have answered.
+    expect(t.next).toBe('end-power');
+    expect(wellSwitch.recommend(t.view).outcome).toBe('left-as-found');
+  });
+
+  it('reads the second cut-out of what stands right as the tank fills again, and asks once that is wrong', () => {
+    const one = (): Told => {
+      const t = new Told().cycle(43, 63, 1);
+      t.h.read('cutIn', 43, 'found-cut-in', 'found', '1.2');
+      expect(t.next).toBe('rest');
+      return t.drained(41).saw('found-soap', 'tight');
+    };
+    const t = one();
+    expect(t.next).toBe('prove-power');
+    expect(wellSwitch.recommend(t.view).outcome).toBe('unfinished');
+    t.done('prove-power', { power: 'on', drain: 'closed' }, '1.1');
+    expect(t.next).toBe('refill-cut-out');
+    t.h.read('cutOut', 63.5, 'refill-cut-out', 'left', '1.1');
+    expect(t.next).toBe('zero-again');
+    expect(wellSwitch.recommend(t.view).outcome).toBe('left-as-found');
+    const off = one().done('prove-power', { power: 'on', drain: 'closed' }, '1.1');
+    off.h.read('cutOut', 67.5, 'refill-cut-out', 'left', '1.1');
+    expect(off.codes).toContain('unrepeatable');
+    expect(off.next).not.toBe('zero-again');
+  });
+
+  it('counts no run time of a tank that fills from nothing', () => {
+    const t = new Told().cycle(43, 63, 1, 95).cycle(43, 63, 2, 97).drained(41);
+    const at = { key: 'end-cut-out', pass: '1', phase: 'left' } as const;
+    const out = t.h.read('cutOut', 63, 'end-cut-out', 'left');
+    if (out.body.kind === 'read')
+      t.h.add({
+        kind: 'correct',
+        corrects: out.id,
+        reason: 'timed',
+        body: { ...out.body, since_s: 410, at },
+      });
+    expect(t.view.figure('runTime', 'left')?.value).toBe(96);
+    // The next cycle counts again.
+    t.h.read('cutIn', 43, 'prove-cut-in', 'left', '1.1');
+    const next = t.h.read('cutOut', 63, 'prove-cut-out', 'left', '1.1');
+    if (next.body.kind === 'read')
+      t.h.add({ kind: 'correct', corrects: next.id, reason: 'timed', body: { ...next.body, since_s: 99 } });
+    expect(t.view.figure('runTime', 'left')?.value).toBe(97);
   });
 
   it('adjusts what is out', () => {
@@ -155,8 +197,8 @@ describe('what the as-found readings come to', () => {
       },
       '1.1',
     );
-    // With the power already off, the next thing is the house valve.
-    expect(t.next).toBe('found-house');
+    // With the power already off, what remains is the house valve and the drain.
+    expect(t.next).toBe('found-drain');
     expect(t.codes).toContain('does-not-stop');
     expect(wellSwitch.recommend(t.view).outcome).toBe('replace');
   });
@@ -175,7 +217,7 @@ describe('what the as-found readings come to', () => {
     );
     const dead = new Told().saw('found-cut-in', 'no-start', {}, '1.1');
     expect(dead.codes).toContain('does-not-start');
-    expect(dead.next).toBe('found-lock');
+    expect(dead.next).toBe('found-drain');
   });
 
   it('doubts a gauge that will not zero, and carries one that is merely off', () => {
@@ -209,22 +251,13 @@ describe('the work', () => {
     });
     for (const [key, sets] of [
       ['cover-on', { cover: 'on' }],
-      ['nut-drain-shut', { drain: 'closed' }],
-      ['nut-power', { power: 'on' }],
+      ['nut-power', { drain: 'closed', power: 'on' }],
     ] as const) {
       seen.push(t.next ?? '');
       t.done(key, sets, '1.1');
     }
     seen.push(t.next ?? '');
-    expect(seen).toEqual([
-      'cover-off',
-      'mark',
-      'turn-range',
-      'cover-on',
-      'nut-drain-shut',
-      'nut-power',
-      'adjust-cut-out',
-    ]);
+    expect(seen).toEqual(['cover-off', 'mark', 'turn-range', 'cover-on', 'nut-power', 'adjust-cut-out']);
   });
 
   it('stops at a drip from the relief: locked off, and lowered before anything else', () => {
@@ -238,9 +271,7 @@ describe('the work', () => {
       text: '3',
       at: { key: 'turn-range', pass: '1.1', phase: 'adjust' },
     });
-    t.done('cover-on', { cover: 'on' }, '1.1')
-      .done('nut-drain-shut', { drain: 'closed' }, '1.1')
-      .done('nut-power', { power: 'on' }, '1.1');
+    t.done('cover-on', { cover: 'on' }, '1.1').done('nut-power', { drain: 'closed', power: 'on' }, '1.1');
     t.saw(
       'adjust-cut-out',
       'drips',
@@ -268,19 +299,15 @@ describe('the work', () => {
       text: '2',
       at: { key: 'turn-range', pass: '1.1', phase: 'adjust' },
     });
-    t.done('cover-on', { cover: 'on' }, '1.1')
-      .done('nut-drain-shut', { drain: 'closed' }, '1.1')
-      .done('nut-power', { power: 'on' }, '1.1');
+    t.done('cover-on', { cover: 'on' }, '1.1').done('nut-power', { drain: 'closed', power: 'on' }, '1.1');
     t.h.read('cutOut', 63, 'adjust-cut-out', 'adjust', '1.1');
     t.h.read('cutIn', 43, 'adjust-cut-in', 'adjust', '1.1');
     expect(t.next).toBe('prove-cut-in');
     t.h.read('cutIn', 43, 'prove-cut-in', 'left', '1.1');
     t.h.read('cutOut', 63, 'prove-cut-out', 'left', '1.1');
     expect(wellSwitch.unproved(t.view).map((f) => f.code)).toEqual(['precharge-due']);
-    expect(t.next).toBe('charge-lock');
-    t.done('charge-lock', { power: 'off' }, '1.1')
-      .done('charge-house', { house: 'closed' }, '1.1')
-      .done('charge-drain', { drain: 'open' }, '1.1');
+    expect(t.next).toBe('charge-drain');
+    t.done('charge-drain', { power: 'off', house: 'closed', drain: 'open' }, '1.1');
     expect(t.next).toBe('charge-read');
     t.h.read('precharge', 39, 'charge-read', 'adjust', '1.1');
     // It stands two low: air is added and read until it is right.
@@ -294,9 +321,9 @@ describe('the work', () => {
       adjuster: 'air',
       amount: advice.turns,
       text: 'add 2.0 psi',
-      at: { key: 'charge-air', pass: '1.1', phase: 'adjust' },
+      at: { key: 'charge-air', pass: '1.2', phase: 'adjust' },
     });
-    t.h.read('precharge', 41, 'charge-after', 'left', '1.1');
+    t.h.read('precharge', 41, 'charge-after', 'left', '1.2');
     expect(wellSwitch.unproved(t.view)).toEqual([]);
     // The air valve is soaped while nothing but air stands behind it; then the tank is filled.
     expect(t.next).toBe('soap');

@@ -171,7 +171,7 @@ export function unproved(job: JobView, gathering: Gathering): void {
 export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (usual.outcome === 'replace') return usual;
   const decision = now.decision(job);
-  if (decision === undefined)
+  if (decision === undefined || (decision === 'leave' && !now.settled(job)))
     return { outcome: 'unfinished', because: 'The as-found readings are not complete.' };
   return decision !== 'adjust' || job.state.turns.length === 0
     ? { outcome: 'left-as-found', because: advisedDecision(job).say }

@@ -22,7 +22,10 @@ export const kit: Kit = {
     'welded-contacts': [['replace', 'does-not-stop']],
     'low-well': [['left-as-found', 'below-cut-out']],
     'leaking-check-valve': [['left-as-found', 'falls-at-rest']],
-    'gauge-zero-off': [['left-as-found', 'gauge-zero']],
+    'gauge-zero-off': [
+      ['left-as-found', 'gauge-zero'],
+      ['left-as-found', 'gauge-unfit'],
+    ],
   },
   permits: ['mains'],
   /** Settings whose truth the rig tells under the same name. */

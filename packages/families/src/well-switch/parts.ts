@@ -80,6 +80,7 @@ export const parts = defineParts({
       unit: 's',
       had: 'timing',
       timed: 'cutOut',
+      spoilt: { drain: 'open' },
       from: 0,
       to: 3600,
       sd: 2,

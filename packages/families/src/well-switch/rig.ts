@@ -97,7 +97,7 @@ class WellRig extends BaseRig<State> {
     this.zeroErrors = { system: psi(0.12 * this.random.normal()), air: psi(0.08 * this.random.normal()) };
     if (has('gauge-zero-off'))
       this.knocked = {
-        system: psi(1.2 + 0.7 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1),
+        system: psi(1.9 + 0.8 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1),
       };
     const cutOut = planned.cutOut + offset - narrow;
     this.s = this.begin({
@@ -181,7 +181,7 @@ class WellRig extends BaseRig<State> {
     switch (stepKey) {
       case 'rest':
         return this.build.leak > 0 ? 'falls' : 'holds';
-      case 'valve':
+      case 'found-precharge':
         return this.build.bladder ? 'air' : 'water';
       case 'found-cut-out':
       case 'adjust-cut-out':

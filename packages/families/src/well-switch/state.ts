@@ -1,8 +1,19 @@
 import { PRECHARGE_HALF_BAND, waterAtValve } from '../shared/tank.js';
 import type { JobView } from '@firm-needle/core/procedure';
 
-/** What the technician decided after the as-found readings. */
-export const decision = (job: JobView): string | undefined => job.answer('decide');
+/** Everything was read, stands inside its limits and repeats: there is nothing to decide. */
+export const allInside = (job: JobView): boolean =>
+  switchLanded(job) &&
+  job.landed('precharge') &&
+  !abnormal(job) &&
+  !dripped(job) &&
+  !waterAtValve(job) &&
+  !unrepeatable(job) &&
+  job.state.turns.length === 0;
+
+/** What the technician decided after the as-found readings; what stands right is left without asking. */
+export const decision = (job: JobView): string | undefined =>
+  job.answer('decide') ?? (allInside(job) ? 'leave' : undefined);
 
 /** The pump did not stop by its switch in the as-found cycles. */
 export const climbs = (job: JobView): boolean =>
@@ -88,12 +99,23 @@ function emptiesAlways(job: JobView): boolean {
 
 /** Enough as-found cycles to judge by: two, or three where the first two look odd. */
 export const foundEnough = (job: JobView): boolean => {
-  if (abnormal(job) || dripped(job)) return true;
+  if (abnormal(job) || dripped(job) || refillTells(job)) return true;
   const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
-  const odd =
-    scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';
-  return n >= 2 && (n >= 3 || !odd);
+  return n >= 2 && (n >= 3 || !odd(job));
 };
+
+const odd = (job: JobView): boolean =>
+  scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';
+
+/**
+ * What was read stands right and agrees: the tank is drained for its charge in any case, and the refill brings the second cut-out.
+ */
+export const refillTells = (job: JobView): boolean =>
+  foundOf(job, 'cutIn').length === 2 &&
+  foundOf(job, 'cutOut').length === 1 &&
+  switchLanded(job) &&
+  job.proved('cutIn') &&
+  !odd(job);
 
 /** Which nut to turn next: range for cut-in (or both), differential where that school is practised. */
 export function nut(job: JobView): 'range' | 'differential' {
@@ -131,14 +153,32 @@ export const toReadAgain = (job: JobView): boolean =>
  * Whether the pressure will rise when the power comes on: the tank was drained, or the pump was stopped by hand after it had
  * started. Then cut-out is read first; otherwise water must be drawn to cut-in.
  */
-export function riseFirst(job: JobView): boolean {
-  const last = (setting: string): number => job.readings(setting).at(-1)?.kept.order ?? 0;
-  let drained = 0;
+export const riseFirst = (job: JobView): boolean =>
+  refilling(job) || lastRead(job, 'cutIn') > lastRead(job, 'cutOut');
+
+/** The tank was drained after cut-out was last read. */
+export const refilling = (job: JobView): boolean => lastMade(job, 'drain', 'open') > lastRead(job, 'cutOut');
+
+/** The pump was locked off after it was last seen to stop by its switch: it must be seen to run again before the end. */
+export const toBeSeen = (job: JobView): boolean => lastMade(job, 'power', 'off') > lastRead(job, 'cutOut');
+
+const lastRead = (job: JobView, setting: string): number => job.readings(setting).at(-1)?.kept.order ?? 0;
+
+/** When a fact was last made true, by its order in the log; 0 where it never was. */
+function lastMade(job: JobView, fact: string, value: string): number {
+  let last = 0;
   for (const passes of job.state.taken.values())
     for (const list of passes.values())
-      for (const k of list) if (k.body.sets?.['drain'] === 'open') drained = Math.max(drained, k.order);
-  return drained > last('cutOut') || last('cutIn') > last('cutOut');
+      for (const k of list) if (k.body.sets?.[fact] === value) last = Math.max(last, k.order);
+  return last;
 }
+
+/** It stays locked off at the end: what is to be replaced first, or a relief that dripped. */
+export const leftOff = (job: JobView): boolean => climbs(job) || decision(job) === 'replace' || dripped(job);
+
+/** The points are not known, do not fit, or were not yet met twice. */
+export const toProve = (job: JobView): boolean =>
+  unread(job) || toReadAgain(job) || (switchLanded(job) && !switchProved(job));
 
 /** Cut-in moved after the precharge was last read, or the air itself was changed. */
 export function prechargeDue(job: JobView): boolean {
@@ -156,17 +196,16 @@ export function bleedFirst(job: JobView): boolean {
   );
 }
 
-export const settled = (job: JobView): boolean =>
-  decision(job) !== 'adjust' ||
-  stuck(job) ||
-  (switchLanded(job) &&
-    switchProved(job) &&
-    !prechargeDue(job) &&
-    (job.landed('precharge') || waterAtValve(job)));
-
-/** The pump was locked off at some time in the job: it must be seen to run again before the end. */
-export function wasLockedOff(job: JobView): boolean {
-  for (const passes of job.state.taken.values())
-    for (const list of passes.values()) if (list.some((k) => k.body.sets?.['power'] === 'off')) return true;
-  return false;
+export function settled(job: JobView): boolean {
+  const decided = decision(job);
+  if (decided === undefined) return false;
+  // Left because it stands right: the second cut-out is still to come.
+  if (decided !== 'adjust') return job.answer('decide') !== undefined || switchProved(job);
+  return (
+    stuck(job) ||
+    (switchLanded(job) &&
+      switchProved(job) &&
+      !prechargeDue(job) &&
+      (job.landed('precharge') || waterAtValve(job)))
+  );
 }

@@ -8,7 +8,6 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airGoesOn,
-  airOrWater,
   isolate,
   lockOff,
   powerOn,
@@ -95,7 +94,10 @@ const openings: readonly Node[] = [
 const asFound: readonly Node[] = [
   until(now.foundEnough, [
     readCutIn('found-cut-in', 'found', 'As found: cut-in'),
-    branch((j) => !now.noCutIn(j), [readCutOut('found-cut-out', 'found', 'As found: cut-out', 'found')]),
+    branch(
+      (j) => !now.noCutIn(j) && !now.refillTells(j),
+      [readCutOut('found-cut-out', 'found', 'As found: cut-out', 'found')],
+    ),
   ]),
   branch(
     (j) => !now.abnormal(j) && !now.dripped(j),
@@ -114,11 +116,9 @@ const asFound: readonly Node[] = [
     ],
   ),
   ...isolate('found'),
-  airOrWater,
-  branch(
-    (j) => !now.waterAtValve(j),
-    [readPrecharge('found-precharge', 'found', 'Read the air charge at the tank valve.')],
-  ),
+  readPrecharge('found-precharge', 'found'),
+  // What is right is left: nothing will be done to the air, and the refill tells the second cut-out.
+  branch(now.allInside, soapAirValve('found-')),
 ];
 
 const advises = (code: string) => (j: JobView) => advisedDecision(j).code === code;
@@ -164,12 +164,21 @@ export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'rep
         say: `The differential has ${how} to ${job.say(diff.value, 'differential')}: one nut cannot mend both points. Replace the switch.`,
       };
   }
-  if (now.switchLanded(job) && job.landed('precharge'))
+  if (now.allInside(job))
     return { code: 'leave', say: 'Everything stands inside its limits. Leave it as found.' };
   return { code: 'adjust', say: 'Out of its limits: adjust.' };
 }
 
+/** The points stand; the air is due or out, and the points are proved, or the tank is drained in any case. */
+const chargesNow = (j: JobView): boolean =>
+  now.decision(j) === 'adjust' &&
+  now.switchLanded(j) &&
+  !now.waterAtValve(j) &&
+  (now.prechargeDue(j) || (!j.landed('precharge') && airGoesOn(j))) &&
+  (now.switchProved(j) || j.fact('drain') === 'open');
+
 const work: Node = until(now.settled, [
+  branch((j) => now.decision(j) === undefined, [decide]),
   branch(now.bleedFirst, [...isolate('bleed'), ...chargeAir('bleed-air', 'bleed-read', 'adjust')]),
   branch(now.wantsTurn, [
     branch((j) => j.fact('power') !== 'off', lockOff('nut-lock')),
@@ -213,37 +222,28 @@ const work: Node = until(now.settled, [
     ),
   ]),
   branch(
-    (j) =>
-      !now.wantsTurn(j) &&
-      !now.dripped(j) &&
-      (now.unread(j) || now.toReadAgain(j) || (now.switchLanded(j) && !now.switchProved(j))),
+    (j) => !now.wantsTurn(j) && !now.dripped(j) && now.toProve(j) && !chargesNow(j),
     [
       ...powerOn('prove'),
-      readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
-      readCutOut('prove-cut-out', 'left', 'Prove: cut-out', 'known'),
-    ],
-  ),
-  branch(
-    (j) =>
-      now.switchLanded(j) &&
-      now.switchProved(j) &&
-      !now.waterAtValve(j) &&
-      (now.prechargeDue(j) || !j.landed('precharge')),
-    [
-      ...isolate('charge'),
-      branch(now.prechargeDue, [
-        readPrecharge('charge-read', 'adjust', 'Cut-in moved, so the precharge is due again. Read it.'),
+      branch(now.refilling, [readCutOut('refill-cut-out', 'left', 'Refills and stops', 'first')]),
+      branch(now.toProve, [
+        readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
+        readCutOut('prove-cut-out', 'left', 'Prove: cut-out', 'known'),
       ]),
-      branch(
-        (j) => !now.prechargeDue(j) && !j.landed('precharge') && airGoesOn(j),
-        chargeAir('charge-air', 'charge-after', 'left'),
-      ),
     ],
   ),
+  branch(chargesNow, [
+    ...isolate('charge'),
+    branch(
+      now.prechargeDue,
+      [readPrecharge('charge-read', 'adjust', 'Cut-in moved, so the precharge is due again. Read it.')],
+      chargeAir('charge-air', 'charge-after', 'left'),
+    ),
+  ]),
 ]);
 
 const restore: Node[] = [
-  ...soapAirValve,
+  ...soapAirValve(''),
   branch(
     (j) => j.state.turns.some((t) => t.body.adjuster !== 'air') && j.fact('cover') !== 'on',
     [
@@ -254,40 +254,36 @@ const restore: Node[] = [
     ],
   ),
   branch(
-    (j) => !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
+    (j) => !now.leftOff(j),
     [
       ...powerOn('end'),
       branch(
-        (j) => !now.abnormal(j) && now.wasLockedOff(j),
+        (j) => !now.abnormal(j) && now.toBeSeen(j),
         [readCutOut('end-cut-out', 'left', 'Refills and stops', 'first')],
       ),
     ],
   ),
+  branch(now.leftOff, [
+    s.confirm(
+      'end-locked',
+      'Left locked off',
+      'Leave it locked off and tagged, drain closed, until the part is replaced. Tell the customer there is no water.',
+      { cautions: ['live'], sets: { power: 'off', drain: 'closed' }, hands: { drain: 0, power: 0 } },
+    ),
+  ]),
+  ...takeGaugeOff,
   branch(
-    (j) => now.climbs(j) || j.answer('decide') === 'replace' || now.dripped(j),
+    now.leftOff,
+    [s.confirm('end-tag', 'Tag written', 'On a tag beside the switch: settings, air charge, date.')],
     [
       s.confirm(
-        'end-locked',
-        'Left locked off',
-        'Leave it locked off and tagged, drain closed, until the part is replaced. Tell the customer there is no water.',
-        { cautions: ['live'], sets: { power: 'off', drain: 'closed' }, hands: { drain: 0, power: 0 } },
+        'end-house',
+        'House valve open, tag written',
+        'Open the house valve slowly. On a tag beside the switch: settings, air charge, date.',
+        { sets: { house: 'open' }, hands: { house: 1 } },
       ),
     ],
   ),
-  ...takeGaugeOff,
-  branch(
-    (j) =>
-      j.fact('house') !== 'open' && !now.climbs(j) && j.answer('decide') !== 'replace' && !now.dripped(j),
-    [
-      s.confirm('end-house', 'House valve open', 'Open the house valve slowly.', {
-        sets: { house: 'open' },
-        hands: { house: 1 },
-      }),
-    ],
-  ),
-  s.confirm('end-tag', 'Tag written', 'On a tag beside the switch: settings, air charge, date.', {
-    joins: true,
-  }),
 ];
 
-export const walk: Procedure = { body: [...openings, ...asFound, decide, work], restore };
+export const walk: Procedure = { body: [...openings, ...asFound, work], restore };

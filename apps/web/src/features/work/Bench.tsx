@@ -1,7 +1,7 @@
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { Family } from '@firm-needle/core/family';
-import type { WalkItem } from '@firm-needle/core/procedure';
+import type { Choice, Step, WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { useLive } from '../../live/useLive.ts';
 import type { WorkableSource } from '../../live/source.ts';
@@ -19,6 +19,15 @@ interface BenchProps {
   readonly onFollow: (follow: boolean) => void;
 }
 
+/** What eyes see at a step beside any gauge: the answers of a look, or what comes in place of a reading. */
+function inSight(step: Step): { key: string; seconds: number; choices: readonly Choice[] } | undefined {
+  const { key } = step;
+  if (step.kind === 'observe' && !step.stopwatch)
+    return { key, seconds: step.seconds ?? 0, choices: step.choices };
+  const before = step.kind === 'read' ? (step.instead ?? []).filter((c) => c.before) : [];
+  return before.length > 0 ? { key, seconds: 0, choices: before } : undefined;
+}
+
 /** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
 export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps) {
   useLive(live.session, 300, () =>
@@ -26,21 +35,23 @@ export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps)
   );
   const [speed, setSpeed] = useState<number>(1);
   const [seen, setSeen] = useState<string>();
-  const step = item?.step.kind === 'observe' && !item.step.stopwatch ? item.step : undefined;
+  const sight = item && inSight(item.step);
   const { session } = live;
   useEffect(() => {
     setSeen(undefined);
-    if (!step) return;
+    if (!sight) return;
     // What is to be watched for a while shows itself only then, on the rig's own clock.
     const from = session.time;
     const look = (): void => {
-      if (session.time - from < (step.seconds ?? 0)) return;
-      void rig.answer(step.key).then((code) => setSeen(step.choices.find((c) => c.code === code)?.title));
+      if (session.time - from < sight.seconds) return;
+      void rig.answer(sight.key).then((code) => setSeen(sight.choices.find((c) => c.code === code)?.title));
     };
     look();
     const timer = setInterval(look, LOOK_MS);
     return () => clearInterval(timer);
-  }, [step, item?.pass, rig, session]);
+    // What is in sight follows from the step.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [item?.step, item?.pass, rig, session]);
   return (
     <section className="bench" aria-label="Bench, simulated">
       <span className="eyebrow">Bench, simulated</span>

@@ -97,6 +97,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     k: typing ? undefined : () => setTyping('read'),
   });
   if (!gauge) return null;
+  const instead = step.instead ?? [];
   const stop = drives?.stop ?? 'Stop';
   const def = job.view.setting(step.setting);
   const guess = predicted(job.family, job.view, step.setting);
@@ -162,17 +163,26 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
           </Button>
         )}
         {live && <Button onClick={() => setTyping('read')}>Type it</Button>}
-        {step.instead && step.instead.length > 0 && (
+        {instead
+          .filter((c) => c.before)
+          .map((c) => (
+            <Button key={c.code} onClick={() => answer(c)}>
+              {c.title}
+            </Button>
+          ))}
+        {instead.some((c) => !c.before) && (
           <>
             <Button onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">
               Something else
             </Button>
             <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-              {step.instead.map((c) => (
-                <MenuItem key={c.code} onClick={() => answer(c)}>
-                  {c.title}
-                </MenuItem>
-              ))}
+              {instead
+                .filter((c) => !c.before)
+                .map((c) => (
+                  <MenuItem key={c.code} onClick={() => answer(c)}>
+                    {c.title}
+                  </MenuItem>
+                ))}
             </Menu>
           </>
         )}
