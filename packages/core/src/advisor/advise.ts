@@ -67,6 +67,8 @@ export type Advice =
       readonly perTurnSd: number;
       /** Whether the risk bound made the movement smaller than aimed. */
       readonly probing: boolean;
+      /** Chance that everything aimed at lands in its band, if the screw works. */
+      readonly lands: number;
       /** Chance of reaching `never`. */
       readonly risk: number;
       /** What comes nearest to its `never`, aimed at or only moved along. */
@@ -217,6 +219,7 @@ export function advise(
     perTurn,
     perTurnSd,
     probing: free !== undefined && Math.abs(free.turns) > Math.abs(chosen.turns),
+    lands: chosen.land,
     risk: chosen.risk,
     nearest,
     room,

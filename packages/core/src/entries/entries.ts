@@ -2,6 +2,7 @@
 import { sheetOf, type Family } from '../family/index.js';
 import type { Gauge } from '../gauge/index.js';
 import {
+  LEFT_NEAR,
   placeOf,
   RENEW,
   type AsTyped,
@@ -178,6 +179,20 @@ export const noted = (text: string): Entry => entry({ kind: 'note', text });
 
 export const changedGauge = (slot: string, gauge: Gauge, reason: string): Entry =>
   entry({ kind: 'gauge', slot, gauge, reason });
+
+/** What stands near its limit is left so: instead of the turn at hand, or before the walk comes to it. */
+export const leftNear = (job: JobView, item: WalkItem): Entry =>
+  entry({
+    kind: 'observe',
+    answer: LEFT_NEAR,
+    at:
+      item.step.kind === 'turn'
+        ? placeOf(item)
+        : {
+            key: LEFT_NEAR,
+            pass: String(1 + job.state.observations.filter((o) => o.body.answer === LEFT_NEAR).length),
+          },
+  });
 
 /** How a job may be left early: anything but set. */
 export type LeaveOutcome = LeaveBody['outcome'];

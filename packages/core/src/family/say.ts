@@ -121,6 +121,10 @@ function reason(
       `Worst case ${which}${job.say(worst.high, worst.setting)} stays ${job.sayWidth(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
     );
   }
+  if (job.refines(adjuster))
+    parts.unshift(
+      `It stands inside its limits, but near. ${Math.round(10 * advice.lands)} times in 10 this brings it surely inside.`,
+    );
   if (advice.probing) parts.push('A smaller turn first: more might reach it.');
   return parts.join(' ');
 }

@@ -2,13 +2,14 @@ import { classText, dimensionOf, merged, rangeText, shownStep, type BudgetLine }
 import { showTurns, showWithUnit } from '../quantity/index.js';
 import {
   byQuantity,
+  stepsOf,
   type AdjusterDef,
   type JobView,
   type Outcome,
   type SettingDef,
 } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
-import type { Family, Finding } from './contract.js';
+import { outcomesOf, type Family, type Finding } from './contract.js';
 
 /** One setting's row of the sheet. Canonical units. */
 export interface SheetRow {
@@ -78,6 +79,40 @@ export function sayAmount(def: AdjusterDef, amount: number): string {
   const way = def.ways[amount >= 0 ? 0 : 1];
   if (byQuantity(def)) return `${way} ${showWithUnit(Math.abs(amount), { unit: def.unit, step: 0.5 })}`;
   return `${showTurns(amount, def.unit)} ${way}`;
+}
+
+/** How a job ended, in the family's words; what was set near its limit is called that. */
+export function outcomeSaid(
+  family: Pick<Family, 'outcomes'>,
+  outcome: Outcome,
+  rows: readonly SheetRow[],
+): string {
+  const said = outcomesOf(family).find(([code]) => code === outcome)?.[1] ?? outcome;
+  const near = rows.filter((r) => r.target !== undefined && r.left?.verdict?.word === 'near');
+  if (outcome !== 'set' || near.length === 0) return said;
+  return `Set, near its limit at ${listed(near.map((r) => r.title.toLowerCase()))}`;
+}
+
+const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
+
+/** What was answered before it was watched as long as was asked, and readings taken before the needle was caught: said, not hidden. */
+export function earlySaid(family: Family, job: JobView): readonly string[] {
+  const steps = stepsOf(family, job.plan);
+  const looks = job.state.observations.flatMap(({ body }) => {
+    const step = steps.get(body.at.key);
+    if (!body.early || step?.kind !== 'observe') return [];
+    return [`${step.title}: answered after ${Math.round(body.seconds ?? 0)} s of ${step.seconds ?? 0} s.`];
+  });
+  const reads = family.settings.flatMap((def) => {
+    const early = job.state.reads.filter((r) => r.body.setting === def.id && r.body.state === 'early').length;
+    return early === 0
+      ? []
+      : [
+          `${def.title}: ${early === 1 ? 'a reading was' : `${early} readings were`} taken before the needle was caught.`,
+        ];
+  });
+  return [...looks, ...reads];
 }
 
 /** Everything that stands on the sheet, from the job as it is. */

@@ -8,6 +8,7 @@ import {
   type StopReason,
 } from '../advisor/index.js';
 import { spanOf } from '../gauge/index.js';
+import { finerAims } from './finer.js';
 import type { JobView } from './job.js';
 import type { JobRules } from './rules.js';
 import type { AdjusterDef } from './settings.js';
@@ -38,7 +39,12 @@ export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advic
     const f = job.figure(setting, 'left');
     if (f) standing[setting] = f.value;
   }
-  const advice = advise(job.belief(adjuster), aims, { quantum, largest, strict }, standing);
+  const advice = advise(
+    job.belief(adjuster),
+    finerAims(job, adjuster) ?? aims,
+    { quantum, largest, strict },
+    standing,
+  );
   if (advice.stop !== null && CONCLUDES.has(advice.stop) && readOnce(job, adjuster, aims))
     return {
       stop: 'not-read',

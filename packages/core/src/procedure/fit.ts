@@ -74,7 +74,7 @@ function stepMisfit(rules: JobRules, state: JobState, body: PlacedBody): string 
 const tables = new WeakMap<JobRules, WeakMap<Plan, ReadonlyMap<string, Step>>>();
 
 /** Every step of a family's procedure under a plan, by key. */
-function stepsOf(rules: JobRules, plan: Plan): ReadonlyMap<string, Step> {
+export function stepsOf(rules: JobRules, plan: Plan): ReadonlyMap<string, Step> {
   let byPlan = tables.get(rules);
   if (!byPlan) tables.set(rules, (byPlan = new WeakMap()));
   let table = byPlan.get(plan);

@@ -8,3 +8,4 @@ export * from './view.js';
 export * from './runner.js';
 export * from './fit.js';
 export { unseenAbove } from './advice.js';
+export { LEFT_NEAR } from './finer.js';

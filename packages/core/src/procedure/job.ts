@@ -90,6 +90,13 @@ export interface JobView {
   verdict(setting: string, when: 'found' | 'left'): Verdict | undefined;
   /** Whether the newest figure stands inside the plain limits of the plan in force. */
   landed(setting: string): boolean;
+  /**
+   * Whether a setting may be left where it stands: inside its limits, and no further movement would very likely bring it surely inside
+   * that was not declined.
+   */
+  rests(setting: string): boolean;
+  /** One more movement of this adjuster would very likely bring everything that it is aimed at surely inside its limits. */
+  refines(adjuster: string): boolean;
   /** Signed sum of what was turned. */
   netTurns(adjuster: string): number;
   /** What is believed of an adjuster from this job, starting at the prior copied into the log. */

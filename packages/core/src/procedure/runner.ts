@@ -1,4 +1,5 @@
 import { RENEW, type Facts, type Phase, type Place, type PlacedBody } from './events.js';
+import { LEFT_NEAR } from './finer.js';
 import type { Kept } from './fold.js';
 import {
   inside,
@@ -248,7 +249,9 @@ export function completes(step: Step, body: PlacedBody): boolean {
     case 'observe':
       return body.kind === 'observe' && isOneOf(step.choices, body.answer);
     case 'turn':
-      return body.kind === 'turn' && body.adjuster === step.adjuster;
+      return body.kind === 'turn'
+        ? body.adjuster === step.adjuster
+        : body.kind === 'observe' && body.answer === LEFT_NEAR;
   }
 }
 

@@ -86,11 +86,11 @@ const whyHunts = (key: string): Node =>
 
 const known = (job: JobView): boolean =>
   job.readings('flowing').some((r) => r.kept.body.at.phase === 'found');
-const done = (job: JobView): boolean => job.landed('flowing') && job.proved('flowing');
+const done = (job: JobView): boolean => job.rests('flowing') && job.proved('flowing');
 const hopeless = (job: JobView): boolean =>
   now.unexplained(job) || now.rises(job) || (known(job) && !done(job) && now.refused(job));
 const toTurn = (job: JobView): boolean =>
-  !job.landed('flowing') &&
+  !job.rests('flowing') &&
   !job.due('flowing') &&
   !now.hunts(job) &&
   !now.still(job) &&

@@ -32,9 +32,9 @@ const enough = (job: JobView): boolean =>
 const settled = (job: JobView): boolean =>
   now.hopeless(job) ||
   stopped(job) ||
-  (job.landed('working') && job.proved('working') && job.proved('trapped'));
+  (job.rests('working') && job.proved('working') && job.proved('trapped'));
 const toTurn = (job: JobView): boolean =>
-  !job.landed('working') && !job.due('working') && job.advice('handle').stop === null;
+  !job.rests('working') && !job.due('working') && job.advice('handle').stop === null;
 /** It is not where it should be, and no movement may bring it there. */
 const stopped = (job: JobView): boolean =>
   !job.due('working') &&

@@ -153,7 +153,12 @@ const whyHunts = s.observe(
 
 const settled = (j: JobView): boolean =>
   now.hopeless(j) ||
-  (now.held(j) && now.full(j) && !now.wakeOwed(j) && j.landed('precharge') && !now.refillDue(j));
+  (now.held(j) &&
+    j.rests('setPoint') &&
+    now.full(j) &&
+    !now.wakeOwed(j) &&
+    j.landed('precharge') &&
+    !now.refillDue(j));
 
 const work = until(settled, [
   branch((j) => !j.landed('precharge'), charge),
@@ -164,7 +169,7 @@ const work = until(settled, [
       !now.hopeless(j) &&
       !now.hunts(j) &&
       !j.due('setPoint') &&
-      !j.landed('setPoint') &&
+      !j.rests('setPoint') &&
       !now.refillDue(j) &&
       j.advice('keys').stop === null,
     [

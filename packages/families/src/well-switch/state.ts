@@ -120,10 +120,12 @@ export const refillTells = (job: JobView): boolean =>
 /** Which nut to turn next: range for cut-in (or both), differential where that school is practised. */
 export function nut(job: JobView): 'range' | 'differential' {
   if (job.plan.school !== 'set-both') return 'range';
-  return job.landed('cutIn') ? 'differential' : 'range';
+  return job.rests('cutIn') ? 'differential' : 'range';
 }
 
 export const switchLanded = (job: JobView): boolean => job.landed('cutIn') && job.landed('cutOut');
+/** Both may be left where they stand. */
+export const switchRests = (job: JobView): boolean => job.rests('cutIn') && job.rests('cutOut');
 export const switchProved = (job: JobView): boolean => job.proved('cutIn') && job.proved('cutOut');
 
 /** The advisor says that turning on is useless or unsafe. */
@@ -139,7 +141,7 @@ export const unread = (job: JobView): boolean =>
   job.unread('cutOut') || (job.unread('cutIn') && !dripped(job));
 
 export const wantsTurn = (job: JobView): boolean =>
-  decision(job) === 'adjust' && !switchLanded(job) && !stuck(job) && !unread(job) && !toReadAgain(job);
+  decision(job) === 'adjust' && !switchRests(job) && !stuck(job) && !unread(job) && !toReadAgain(job);
 
 /** What was read does not fit what was turned: it is read once more before anything is concluded. */
 export const toReadAgain = (job: JobView): boolean =>
@@ -203,7 +205,7 @@ export function settled(job: JobView): boolean {
   if (decided !== 'adjust') return job.answer('decide') !== undefined || switchProved(job);
   return (
     stuck(job) ||
-    (switchLanded(job) &&
+    (switchRests(job) &&
       switchProved(job) &&
       !prechargeDue(job) &&
       (job.landed('precharge') || waterAtValve(job)))

@@ -172,7 +172,7 @@ export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'rep
 /** The points stand; the air is due or out, and the points are proved, or the tank is drained in any case. */
 const chargesNow = (j: JobView): boolean =>
   now.decision(j) === 'adjust' &&
-  now.switchLanded(j) &&
+  now.switchRests(j) &&
   !now.waterAtValve(j) &&
   (now.prechargeDue(j) || (!j.landed('precharge') && airGoesOn(j))) &&
   (now.switchProved(j) || j.fact('drain') === 'open');

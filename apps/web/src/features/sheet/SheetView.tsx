@@ -1,6 +1,7 @@
 import {
   choicesSaid,
-  outcomesOf,
+  earlySaid,
+  outcomeSaid,
   sheetOf,
   type Family,
   type Sheet,
@@ -8,7 +9,7 @@ import {
   type SheetRow,
 } from '@firm-needle/core/family';
 import { fingerprint } from '@firm-needle/core/formats';
-import type { JobView, Outcome } from '@firm-needle/core/procedure';
+import type { JobView } from '@firm-needle/core/procedure';
 import { show, showInterval, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import type { Seal } from '@firm-needle/contract';
@@ -164,10 +165,6 @@ export function Turns({ sheet }: { sheet: Sheet }) {
   );
 }
 
-/** How a job ended, in the family's own words. */
-const outcomeText = (family: Family, outcome: Outcome): string =>
-  outcomesOf(family).find(([code]) => code === outcome)?.[1] ?? outcome;
-
 /** The whole record on one page, as it is printed. */
 export function SheetDocument({
   family,
@@ -190,6 +187,7 @@ export function SheetDocument({
   objections?: readonly string[];
 }) {
   const sheet = frozen ?? sheetOf(family, job);
+  const early = earlySaid(family, job);
   const { started } = job;
   const signed = job.state.signed;
   return (
@@ -207,7 +205,7 @@ export function SheetDocument({
           {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}
           <strong>
             {signed
-              ? `${outcomeText(family, signed.body.outcome)}${objections.length > 0 ? ', not proved' : ''}`
+              ? `${outcomeSaid(family, signed.body.outcome, sheet.rows)}${objections.length > 0 ? ', not proved' : ''}`
               : 'Not signed yet'}
           </strong>
           <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
@@ -278,10 +276,16 @@ export function SheetDocument({
         </ul>
         {started.source && <p className="soft">Readings from: {started.source}.</p>}
       </section>
-      {(job.state.skips.length > 0 || job.state.corrections.length > 0 || job.state.aside.length > 0) && (
+      {(early.length > 0 ||
+        job.state.skips.length > 0 ||
+        job.state.corrections.length > 0 ||
+        job.state.aside.length > 0) && (
         <section>
-          <h2>Skipped and corrected</h2>
+          <h2>Early, skipped and corrected</h2>
           <ul className="sheet-findings">
+            {early.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
             {job.state.skips.map((s) => (
               <li key={s.id}>
                 Skipped {s.body.at.key}: {s.body.reason}

@@ -76,6 +76,11 @@ export function Face({ job, live, actions, held, apart = false, onStop }: Props)
     <>
       {!apart && <Cautions all={family.cautions} keys={job.cautions} />}
       <StepFace key={key} {...face} item={item} onStop={onStop} />
+      {family.adjusters.some((a) => view.refines(a.id)) && (
+        <div className="acts">
+          <Button onClick={() => void actions.leaveNear(item)}>Leave it, near its limit</Button>
+        </div>
+      )}
     </>
   );
 }

@@ -45,6 +45,8 @@ export interface Actions {
   skip(item: WalkItem, reason: string): Promise<boolean>;
   note(text: string): Promise<boolean>;
   leave(outcome: LeaveOutcome, reason: string): Promise<boolean>;
+  /** What stands near its limit is left so. */
+  leaveNear(item: WalkItem): Promise<boolean>;
   sign(outcome: Outcome, by: string): Promise<boolean>;
   take(): Promise<boolean>;
   /** Let an entry that was set aside count. */
@@ -199,6 +201,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
         }, false),
       note: (text) => enter(() => entries.noted(text), false),
       leave: (outcome, reason) => enter(() => entries.left(outcome, reason), false),
+      leaveNear: (item) => enter(() => entries.leftNear(view, item)),
       sign: (outcome, by) => enter(() => entries.signed(family, view, outcome, by)),
       take: () => enter(() => entries.taken(me.name, me.permits)),
       adopt: (id) => enter(() => ({ body: { kind: 'adopt', ids: [id] }, hands: {} }), false),

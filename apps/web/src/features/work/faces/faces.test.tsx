@@ -79,7 +79,7 @@ describe('the face of a step', () => {
 
   it('lists what one press answers, and enters all of it', async () => {
     const { acts, job } = await face(AT_THE_NUT.slice(0, -2));
-    expect(screen.getByText(/Cover off as if live/)).toBeTruthy();
+    expect(screen.getByText(/Read the rated pair inside it/)).toBeTruthy();
     expect(screen.getByText(/Mark the nut and its stud/)).toBeTruthy();
     expect(button(/Both done/)).toBeTruthy();
     press('Enter');
