@@ -1,0 +1,81 @@
+import Button from '@mui/material/Button';
+import type { ReadStep, SettingDef } from '@firm-needle/core/procedure';
+import { useEffect, useState } from 'react';
+import type { OpenJob } from '../../../sync/useJob.ts';
+
+/** A run that is timed by hand, from one turning point to the other: ms since 1970, so that a reload does not lose it. */
+interface Run {
+  readonly from: number;
+  readonly to?: number;
+}
+
+const TICK_MS = 200;
+/** Nobody times a run for longer, ms. */
+const LONGEST_MS = 3_600_000;
+const keyOf = (job: string): string => `firm-needle.run.${job}`;
+
+function kept(job: string): Run | undefined {
+  try {
+    const run = JSON.parse(localStorage.getItem(keyOf(job)) ?? 'null') as Partial<Run> | null;
+    return typeof run?.from === 'number' && Date.now() - run.from < LONGEST_MS ? (run as Run) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function keep(job: string, run: Run | undefined): void {
+  try {
+    if (run) localStorage.setItem(keyOf(job), JSON.stringify(run));
+    else localStorage.removeItem(keyOf(job));
+  } catch {
+    // Without a place to keep it the clock still runs, until the page is left.
+  }
+}
+
+/** The time that a reading may carry, where it is had by timing: what it is, and at which end of the run this step stands. */
+export function timedAt(job: OpenJob, step: ReadStep): { title: string; end: 'first' | 'last' } | undefined {
+  const timing: SettingDef | undefined = job.family.settings.find(
+    (s) => s.had === 'timing' && job.family.settings.some((f) => f.id === s.from && f.slot === step.slot),
+  );
+  if (!timing) return undefined;
+  if (timing.from === step.setting) return { title: timing.title, end: 'last' };
+  return step.catch === 'low' ? { title: timing.title, end: 'first' } : undefined;
+}
+
+/** Seconds of the run that was timed, once it was stopped; and a way to forget it. */
+export const runOf = (job: string): number | undefined => {
+  const run = kept(job);
+  return run?.to === undefined ? undefined : Math.round((run.to - run.from) / 100) / 10;
+};
+export const forgetRun = (job: string): void => keep(job, undefined);
+
+/** Where no live source times it: a clock started as it begins to run and stopped as it stops. */
+export function RunClock({ job, title, end }: { job: string; title: string; end: 'first' | 'last' }) {
+  const [run, setRun] = useState(() => kept(job));
+  const [, tick] = useState(0);
+  const running = run !== undefined && run.to === undefined;
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => tick((n) => n + 1), TICK_MS);
+    return () => clearInterval(timer);
+  }, [running]);
+  const put = (next: Run | undefined): void => {
+    keep(job, next);
+    setRun(next);
+  };
+  const seconds = run ? ((run.to ?? Date.now()) - run.from) / 1000 : 0;
+  return (
+    <div className="run-clock">
+      <span className="figure clock" role="timer">
+        {title} {run ? `${seconds.toFixed(run.to === undefined ? 0 : 1)} s` : 'not timed'}
+      </span>
+      {end === 'first' && (
+        <Button onClick={() => put({ from: Date.now() })}>{run ? 'It starts: anew' : 'It starts'}</Button>
+      )}
+      {end === 'last' && running && (
+        <Button onClick={() => put({ from: run.from, to: Date.now() })}>It stops</Button>
+      )}
+      {end === 'last' && run && <Button onClick={() => put(undefined)}>Not timed</Button>}
+    </div>
+  );
+}

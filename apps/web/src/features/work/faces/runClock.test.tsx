@@ -1,0 +1,76 @@
+import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
+import { act, cleanup, fireEvent, screen } from '@testing-library/react';
+import type { JobBody } from '@firm-needle/core/procedure';
+import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
+import { Face } from '../Face.tsx';
+import type { Actions } from '../useActions.ts';
+
+const OPENED: readonly JobBody[] = [
+  done('cautions', { cautions: 'read' }),
+  zeroed('system', 'zero-system'),
+  zeroed('air', 'zero-air'),
+  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
+];
+const CUT_IN = reading('cutIn', 43, 'found-cut-in', 'found', '1.1');
+
+describe('a run that nobody but a hand times', () => {
+  const read = jest.fn<Actions['read']>(async () => true);
+  let now = Date.UTC(2030, 0, 1, 9);
+  const face = async (bodies: readonly JobBody[]): Promise<void> => {
+    const job = await openJob(bodies);
+    const actions = { read, settling: false } as unknown as Actions;
+    drawn(<Face job={job} live={undefined} actions={actions} held={false} onStop={() => undefined} />);
+  };
+  const button = (name: string | RegExp): HTMLElement => screen.getByRole('button', { name });
+  const type = async (text: string): Promise<void> => {
+    for (const key of [...text, 'Enter']) act(() => void fireEvent.keyDown(document.body, { key }));
+    await act(async () => undefined);
+    expect(read).toHaveBeenCalledTimes(1);
+  };
+
+  beforeEach(() => {
+    localStorage.clear();
+    read.mockClear();
+    jest.spyOn(Date, 'now').mockImplementation(() => now);
+  });
+  afterEach(() => void jest.restoreAllMocks());
+
+  it('starts where the pump starts, outlasts the page, and goes with the reading at which it stops', async () => {
+    await face(OPENED);
+    expect(screen.getByRole('timer').textContent).toContain('Run time not timed');
+    fireEvent.click(button('It starts'));
+    cleanup();
+    now += 84_300;
+    await face([...OPENED, CUT_IN]);
+    expect(screen.getByRole('timer').textContent).toContain('84 s');
+    fireEvent.click(button('It stops'));
+    now += 9000;
+    await type('63');
+    expect(read.mock.calls[0]?.[2].text).toBe('63');
+    expect(read.mock.calls[0]?.[3]).toMatchObject({ state: 'typed', since_s: 84.3 });
+    // Kept with the reading, it is not there for the next one.
+    cleanup();
+    await face([...OPENED, CUT_IN]);
+    expect(screen.getByRole('timer').textContent).toContain('not timed');
+  });
+
+  it('is not kept where it was not stopped, was given up, or began too long ago', async () => {
+    await face(OPENED);
+    fireEvent.click(button('It starts'));
+    cleanup();
+    now += 60_000;
+    await face([...OPENED, CUT_IN]);
+    await type('63');
+    expect(read.mock.calls[0]?.[3]?.since_s).toBeUndefined();
+    cleanup();
+    localStorage.setItem('firm-needle.run.j', JSON.stringify({ from: now - 4_000_000, to: now }));
+    await face([...OPENED, CUT_IN]);
+    expect(screen.queryByRole('button', { name: 'Not timed' })).toBeNull();
+  });
+
+  it('survives what is stored and is no run', async () => {
+    localStorage.setItem('firm-needle.run.j', '{"from":"x"');
+    await face([...OPENED, CUT_IN]);
+    expect(screen.getByRole('timer').textContent).toContain('not timed');
+  });
+});
