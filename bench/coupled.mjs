@@ -56,7 +56,7 @@ const CASES = {
       const wide = 20 * ratio;
       const most = roomOf(seed, 73.5, 84);
       const relief = text(most);
-      const variant = { school: 'set-both' };
+      const variant = { school: 'set-both', choices: { both: 'wanted' } };
       const given = { cutIn: '43 psi', cutOut: '63 psi' };
       const own = planned(family, kit, { variant, given, plate: { relief } });
       // The installation as it is: its differential is another than the planned one.

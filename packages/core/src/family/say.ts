@@ -40,7 +40,7 @@ export function sayStep(family: Family, job: JobView, step: Step): NextMove {
       amount: sayAmount(job.adjuster(step.adjuster), step.amount(job)),
       ...(why ? { why } : {}),
     };
-  if (step.kind === 'turn' && !step.seek) return sayTurn(family, job, step.adjuster);
+  if (step.kind === 'turn' && !step.seek) return sayTurn(family, job, step.adjuster, step.how);
   if (step.kind !== 'read') return { say, ...(why ? { why } : {}) };
   const expected = expectedOf(family, job, step.setting);
   return {
@@ -72,7 +72,7 @@ export function predicted(
   return belief.known[index] ? expectation(belief, index, 0) : undefined;
 }
 
-function sayTurn(family: Family, job: JobView, adjuster: string): NextMove {
+function sayTurn(family: Family, job: JobView, adjuster: string, how?: string): NextMove {
   const def = job.adjuster(adjuster);
   const advice = job.advice(adjuster);
   if (advice.stop !== null) return { say: `${def.title}: ${advice.because}`, stop: advice.stop };
@@ -86,7 +86,7 @@ function sayTurn(family: Family, job: JobView, adjuster: string): NextMove {
   return {
     say: `${def.title}${def.seenFrom ? `, ${def.seenFrom}` : ''}:`,
     amount,
-    expect: `Expect ${expect}.`,
+    expect: `${how ? `${how} ` : ''}Expect ${expect}.`,
     why: reason(family, job, adjuster, advice),
   };
 }

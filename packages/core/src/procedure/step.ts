@@ -130,6 +130,8 @@ export interface ObserveStep extends Face {
   readonly shows?: Display;
   /** Watch for this long before answering, s. */
   readonly seconds?: number;
+  /** The place of the gauge that is watched: an answer that carries a pressure has it from there. */
+  readonly watches?: string;
 }
 export interface TurnStep extends Face {
   readonly kind: 'turn';
@@ -138,6 +140,8 @@ export interface TurnStep extends Face {
   readonly seek?: Seek;
   /** Turned by a count that the family reckons from the log; else as the advisor says. Signed, in hand units. */
   readonly amount?: (job: JobView) => number;
+  /** How the hand does it, beside which way and how far: `Overshoot a little, then bleed to the value.` */
+  readonly how?: string;
   /** It comes back to a mark that was made on it: seen, and not only counted. */
   readonly toMark?: boolean;
 }

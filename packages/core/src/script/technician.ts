@@ -160,7 +160,9 @@ export class ScriptedTechnician {
           step.choices.find((c) => c.advised?.(view)) ??
           step.choices[0];
         if (!answer) throw new Error(`${step.key} has no answer.`);
-        return this.make(entries.answered(this.family, item, answer));
+        const gauge = step.watches && answer.withPressure ? view.gauge(step.watches) : undefined;
+        const value = gauge && shownAs(gauge, this.rig.gauge(step.watches ?? ''));
+        return this.make(entries.answered(this.family, item, answer, { value }));
       }
       case 'turn': {
         for (const [fact, wanted] of Object.entries(step.needs ?? {}))
@@ -205,7 +207,10 @@ export class ScriptedTechnician {
 
   /** Reads off what is shown. */
   private shown(item: WalkItem, step: ObserveStep, display: Display): void {
-    const [choice] = step.choices;
+    const [first] = step.choices;
+    const seen = entries.choiceOf(step, this.rig.answer(step.key));
+    if (seen && seen !== first) return this.make(entries.answered(this.family, item, seen));
+    const choice = first;
     const value = shownAs(instrumentOf(display), this.rig.channels[display.channel] ?? 0);
     if (choice) this.make(entries.answered(this.family, item, choice, { value }));
   }

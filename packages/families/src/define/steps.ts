@@ -79,6 +79,7 @@ export interface Steps<N extends Names> {
     answers: AnswersOf<N>,
     face?: FaceOf<N> & {
       readonly seconds?: number;
+      readonly watches?: N['slot'];
       readonly stopwatch?: Omit<Stopwatch, 'hands'> & { readonly hands: HandsOf<N> };
       readonly shows?: Display;
     },

@@ -206,6 +206,14 @@ export function unproved(job: JobView, { lacks }: Gathering): void {
     );
 }
 
+/** The margin that was found, with its doubt. */
+function overSaid(job: JobView): string {
+  const margin = job.figure('margin', 'found');
+  return margin
+    ? `${job.sayWidth(margin.value, 'margin')} ± ${job.sayWidth(margin.budget.U, 'margin')}`
+    : '10 to 15 psi';
+}
+
 /** What was not set was either found right, or not looked into to the end. */
 export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (usual.outcome === 'replace' || now.wasSet(job)) return usual;
@@ -217,7 +225,7 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
   return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
     ? {
         outcome: 'left-as-found',
-        because: 'It opens 10 to 15 psi over the highest normal pressure, and closes.',
+        because: `It opens ${overSaid(job)} over the highest normal pressure, and closes.`,
       }
     : { outcome: 'unfinished', because: 'The search is not complete.' };
 }

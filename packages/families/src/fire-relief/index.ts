@@ -24,6 +24,13 @@ export const family = defineFamily(fireReliefMeta, parts, {
         'Normal is governed churn and the most suction. Overspeed is what it must relieve: no margin is added to that.',
       pins: [],
     },
+    {
+      id: 'by-table',
+      title: 'The same, by the spring’s table',
+      because:
+        'Quicker, and no water through the test header, where the number on the spring is that of the table.',
+      pins: [],
+    },
   ],
   // Long enough for all of the searches, and no longer [common practice, no source: half an hour].
   timeLimits: [

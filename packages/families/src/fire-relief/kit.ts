@@ -56,6 +56,16 @@ export const kit: Kit = {
         'gauge-on-cover': [['set', 'was-cover']],
       },
     },
+    {
+      name: 'fire relief, by the spring’s table',
+      variant: 'electric',
+      school: 'by-table',
+      concludes: {
+        overspeed: [['left-as-found']],
+        // A few psi too little may not show where what a turn does was not measured.
+        'small-margin': [['set'], ['left-as-found']],
+      },
+    },
     { name: 'fire relief, diesel', variant: 'diesel' },
     { name: 'fire relief, variable speed', variant: 'variable' },
   ],

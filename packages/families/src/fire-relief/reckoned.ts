@@ -64,11 +64,15 @@ export function perTurn(job: JobView, when: When): Derived | undefined {
   return { value: here.rate, n: 2, ids: here.ids, budget: combine(lines) };
 }
 
+/** The number on the spring was read, and is that of the table. */
+export const listed = (job: JobView): boolean => job.answer('spring') === 'listed';
+
 /** The rate to count by, Pa a turn, and its standard doubt: measurement and table by their weights. */
 export function rateOf(job: JobView): { readonly rate: number; readonly u: number } | undefined {
   const table = job.plan.plate['perTurn']?.value;
   const here = measured(job);
-  if (!here) return table === undefined ? undefined : { rate: table, u: TABLE_ALONE * table };
+  if (!here)
+    return table === undefined ? undefined : { rate: table, u: (listed(job) ? TABLE : TABLE_ALONE) * table };
   if (table === undefined || Math.abs(here.rate - table) > 3 * Math.hypot(here.u, TABLE * table)) return here;
   const [a, b] = [1 / here.u ** 2, 1 / (TABLE * table) ** 2];
   return { rate: (a * here.rate + b * table) / (a + b), u: 1 / Math.sqrt(a + b) };

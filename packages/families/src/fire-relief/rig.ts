@@ -143,6 +143,8 @@ class ReliefRig extends BaseRig<State> {
     switch (stepKey) {
       case 'where':
         return 'upstream';
+      case 'spring':
+        return this.has('wrong-spring') ? 'other' : 'listed';
       case 'trace':
         return handles['at'] === 1 ? 'upstream' : 'cover';
       case 'why-dry':

@@ -3,7 +3,7 @@ import { branch, until, type JobView, type Node, type Phase, type Plan } from '@
 import type { FaceOf, NamesIn } from '../define/index.js';
 import type { parts } from './parts.js';
 import { isVariable, s } from './parts.js';
-import { COARSE, FINE, pilotAt, turnsToPlan } from './reckoned.js';
+import { COARSE, FINE, listed, pilotAt, turnsToPlan } from './reckoned.js';
 import * as now from './state.js';
 
 type Names = NamesIn<typeof parts>;
@@ -165,6 +165,15 @@ const edges: readonly Node[] = [
   ]),
 ];
 
+/** Which spring it is, off its tag: only of the listed one does the table speak. */
+const spring = s.observe(
+  'spring',
+  'Which spring',
+  'Read the number of the pilot’s spring on its tag. Is it the one whose table stands on the plate?',
+  { listed: 'It is', other: { title: 'Another, or cannot be read', advised: true } },
+  { why: 'Where it is not, what a turn does is measured at a second pressure.' },
+);
+
 /** The same at a lower pressure: what one turn does here. */
 const secondPressure: readonly Node[] = [
   s.confirm(
@@ -292,7 +301,9 @@ export const measured = (plan: Plan): readonly Node[] => [
   unless([firstRun]),
   unless(whichGauge),
   unless(edges),
-  unless(secondPressure),
+  ...(plan.school === 'by-table'
+    ? [unless([spring]), branch((j) => !now.hopeless(j) && !listed(j), secondPressure)]
+    : [unless(secondPressure)]),
   unless([
     branch(now.foundRight, [asFound], [set, ...(isVariable(plan) ? proveBySpeed : proveByCount)]),
     s.confirm('lock-nut', 'Lock nut tight', 'Tighten the lock nut: still dry?', {

@@ -1,4 +1,5 @@
 import type { JobView } from '@firm-needle/core/procedure';
+import { insidePlain } from '@firm-needle/core/verdict';
 import { atChurn, pilotAt, rateOf } from './reckoned.js';
 import { LEAST_MARGIN, OVERSPEED, RATE_BAND, read } from './parts.js';
 
@@ -72,12 +73,18 @@ export const hopeless = (job: JobView): boolean =>
   wrongSpring(job) ||
   (onCover(job) && traced(job) === 'upstream');
 
-/** What stands as found is right: found dry at churn, its margin within limits, its opening surely under the weakest rating. */
+/** What stands as found is right: found dry at churn, its margin within limits, though it may be near them, its opening surely under the weakest rating. */
 export const foundRight = (job: JobView): boolean => {
   if (!job.finds) return false;
+  const margin = job.figure('margin', 'found');
   const word = job.verdict('margin', 'found')?.word;
   const opening = job.verdict('opening', 'found')?.word;
-  return (word === 'in' || word === 'near') && (opening === undefined || opening === 'in');
+  if (!margin) return false;
+  // Outside by less than half its doubt: that it is wrong is not shown, and a relief that is right is not moved.
+  const { lower = -Infinity, upper = Infinity } = job.limits('margin', 'found');
+  const slack = margin.budget.U / 2;
+  const inside = insidePlain(margin.value, { lower: lower - slack, upper: upper + slack });
+  return (word === 'in' || (word === 'near' && inside)) && (opening === undefined || opening === 'in');
 };
 
 /** The pilot was moved after the search, and stands elsewhere than found; a new one had no place to be found in. */

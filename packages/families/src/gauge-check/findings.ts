@@ -43,6 +43,13 @@ export function findings(job: JobView, { add }: Gathering): void {
       'The needle jumps when the case is tapped: it sticks.',
       'Tap before every reading; have the movement cleaned.',
     );
+  if (job.answer('suits') === 'no')
+    add(
+      'warn',
+      'not-for-it',
+      'This set is not made for the refrigerant of the cylinder: it was not connected.',
+      'Check it on a pump, or on the refrigerant that it is marked for.',
+    );
   const rest = restOf(job);
   if (rest && fluidOf(job.plan)) {
     if (!rest.settled && rest.n >= 2)

@@ -29,6 +29,9 @@ export const spanAgrees = (job: JobView): boolean =>
   agreeingSpan(job, 'found').length >= 2 ||
   job.readings('span').filter((r) => r.kept.body.at.phase === 'found').length >= MOST_SPAN_READINGS;
 
+/** The set is made for the refrigerant: it may be connected. */
+export const suits = (job: JobView): boolean => job.answer('suits') === 'yes';
+
 export const spanOut = (job: JobView): boolean => job.verdict('error', 'found')?.word === 'out';
 
 /** Beyond what its class permits, by less than this check can tell. */

@@ -33,7 +33,7 @@ const opening: Node[] = [
     'vented',
     'Hoses off, vented',
     'Take the hoses off and open the valves of a set, so that its gauges see only air. Hold it as it is used.',
-    { cautions: ['trapped'], sets: { gauge: 'vented' }, hands: { port: 0 } },
+    { cautions: ['trapped', 'eyes', 'recover'], sets: { gauge: 'vented' }, hands: { port: 0 } },
   ),
   s.zero('zero', 'test', 'Zero of the gauge', zeroed, {
     adjust: true,
@@ -97,47 +97,7 @@ const readSpan = (key: string, title: string, phase: Phase): Node =>
 const rest = (key: string, title: string, say: Words, minutes: number): Node =>
   s.wait(key, title, say, 60 * minutes);
 
-const atCylinder: Node[] = [
-  s.confirm(
-    'stand',
-    'Cylinder in a steady place',
-    'Stand the cylinder out of the sun and of draughts, with some liquid in it and never heated.',
-    { cautions: ['heat'] },
-  ),
-  s.read(
-    'air',
-    'air',
-    'Air beside it',
-    'Hold the thermometer in the air beside the cylinder, in the shade.',
-    { phase: 'found', hands: { probe: 0 } },
-  ),
-  until(now.rested, [
-    readCylinder,
-    branch(
-      (j) => !now.rested(j) && !now.restless(j),
-      [rest('rest-a-while', 'Let it rest', 'Leave it and wait five minutes before reading it again.', 5)],
-    ),
-    branch(
-      (j) => !now.rested(j) && now.restless(j),
-      [
-        s.confirm(
-          'to-shade',
-          'Into the shade',
-          (j) =>
-            airDiffers(restOf(j) ?? { T: 0, settled: false, gap: 0, n: 0 })
-              ? 'The cylinder is not as warm as the air: it is not at rest. Move it into the shade, away from anything warm.'
-              : 'Its surface is still changing: it is not at rest. Move it into the shade, away from anything warm.',
-          { cautions: ['heat'], hands: { place: 0 } },
-        ),
-        rest(
-          'rest-long',
-          'Let it come to rest',
-          'Leave it for twenty minutes, then read the surface again.',
-          20,
-        ),
-      ],
-    ),
-  ]),
+const connected: readonly Node[] = [
   s.confirm(
     'connect',
     'Hose on, bled',
@@ -179,6 +139,61 @@ const atCylinder: Node[] = [
       readSpan('span-set', 'Gauge after setting it', 'left'),
     ],
   ),
+];
+
+const atCylinder: Node[] = [
+  s.confirm(
+    'stand',
+    'Cylinder in a steady place',
+    'Stand the cylinder out of the sun and of draughts, with some liquid in it and never heated.',
+    { cautions: ['heat'] },
+  ),
+  s.read(
+    'air',
+    'air',
+    'Air beside it',
+    'Hold the thermometer in the air beside the cylinder, in the shade.',
+    { phase: 'found', hands: { probe: 0 } },
+  ),
+  until(now.rested, [
+    readCylinder,
+    branch(
+      (j) => !now.rested(j) && !now.restless(j),
+      [rest('rest-a-while', 'Let it rest', 'Leave it and wait five minutes before reading it again.', 5)],
+    ),
+    branch(
+      (j) => !now.rested(j) && now.restless(j),
+      [
+        s.confirm(
+          'to-shade',
+          'Into the shade',
+          (j) =>
+            airDiffers(restOf(j) ?? { T: 0, settled: false, gap: 0, n: 0 })
+              ? 'The cylinder is not as warm as the air: it is not at rest. Move it into the shade, away from anything warm.'
+              : 'Its surface is still changing: it is not at rest. Move it into the shade, away from anything warm.',
+          { cautions: ['heat'], hands: { place: 0 } },
+        ),
+        rest(
+          'rest-long',
+          'Let it come to rest',
+          'Leave it for twenty minutes, then read the surface again.',
+          20,
+        ),
+      ],
+    ),
+  ]),
+  s.observe(
+    'suits',
+    'Set made for it',
+    (j) =>
+      `Is this set marked for ${fluidOf(j.plan) ?? 'this refrigerant'}: rated for its pressure, its oil and its fittings?`,
+    { yes: { title: 'It is', advised: true }, no: 'It is not, or cannot be told' },
+    {
+      why: 'The wrong oil fouls the system, and a hose that is not rated for it bursts.',
+      cautions: ['eyes'],
+    },
+  ),
+  branch(now.suits, connected),
 ];
 
 const atPoints: Node[] = [
@@ -261,7 +276,7 @@ const restore: Node[] = [
   s.confirm(
     'mark',
     'Marked',
-    'Write the date and the result on the gauge’s label. One that is unfit goes out of the bag at once.',
+    'On the gauge’s label: the date, the result, and when it is due again. One that is unfit goes out of the bag at once.',
   ),
 ];
 

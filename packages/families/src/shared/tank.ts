@@ -174,12 +174,13 @@ export const readPrecharge = (key: string, phase: Phase, again = 'Read the air c
 /** The air valve was opened: air came, or water. */
 const looked = (job: JobView): boolean => job.readings('precharge').length > 0 || waterAtValve(job);
 
-const turnAir = (key: string, say = 'Add or bleed air in small steps.'): TurnStep => ({
+const turnAir = (key: string, how?: string): TurnStep => ({
   kind: 'turn',
   key,
   phase: 'adjust',
   title: 'Air charge',
-  say,
+  say: 'Add or bleed air in small steps.',
+  ...(how ? { how } : {}),
   adjuster: 'air',
   cautions: ['stored'],
   needs: { power: 'off', drain: 'open' },
@@ -193,8 +194,8 @@ export const airGoesOn = (job: JobView): boolean => {
 };
 
 /** Air in small steps, each read; where what was read does not fit, it is only read again. */
-export const chargeAir = (turn: string, read: string, phase: Phase, say?: string): readonly Node[] => [
-  branch((j) => j.advice('air').stop === null, [turnAir(turn, say)]),
+export const chargeAir = (turn: string, read: string, phase: Phase, how?: string): readonly Node[] => [
+  branch((j) => j.advice('air').stop === null, [turnAir(turn, how)]),
   readPrecharge(read, phase),
 ];
 

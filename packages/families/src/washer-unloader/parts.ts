@@ -63,6 +63,16 @@ export const GAUGE_FACTOR = 1.2;
 const reading = { slot: 'test', step: 1, from: 100, to: 10_000, sd: 12, dof: 10 } as const;
 
 export const parts = defineParts({
+  choices: {
+    port: {
+      title: 'Gauge port',
+      options: { after: 'After the unloader’s check', before: 'Before its check' },
+    },
+    bypass: {
+      title: 'Bypass returns',
+      options: { low: 'To inlet or tank', other: 'Somewhere under pressure' },
+    },
+  },
   plate: {
     rating: { title: 'Pump rated', unit: 'psi', from: 200, to: 10_000, required: true },
     flow: { title: 'Pump flow', unit: 'gpm', from: 0.3, to: 40, required: true },

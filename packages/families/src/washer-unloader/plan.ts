@@ -62,6 +62,23 @@ export function check(plan: Plan, _: number, { judge: add }: Gathering): void {
   const { v, plate } = read(plan);
   const { head, trapped, spike } = v;
   const { rating, weakest, springMost: most, flow, nozzle } = plate;
+  const { port, bypass } = read(plan).choice;
+  if (port === 'before')
+    add(
+      'refuse',
+      'before-check',
+      'trapped',
+      'Before the unloader’s check a gauge reads near nothing in bypass: what is trapped is not seen there.',
+      'Fit it after the check, or at the gun.',
+    );
+  if (bypass === 'other')
+    add(
+      'refuse',
+      'bypass-return',
+      'head',
+      'The bypass must return to a place without pressure; against pressure the unloader cannot open.',
+      'Lead it to the inlet or the tank first.',
+    );
   if (head === undefined) return;
   if (rating !== undefined && head > rating)
     add(

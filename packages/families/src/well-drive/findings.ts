@@ -1,5 +1,6 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
+import { DISPLAY_OFF } from './parts.js';
 import { looksLikeSwitchRule } from './plan.js';
 import { airFindings, airUnproved } from '../shared/tank.js';
 import * as now from './state.js';
@@ -77,8 +78,26 @@ export function findings(job: JobView, gathering: Gathering): void {
     add(
       'warn',
       'never-sleeps',
-      'It runs on with nothing drawn: water goes somewhere.',
-      'Find the leak, or the check valve that lets it back.',
+      now.seen(job, 'why-runs') === 'leak'
+        ? 'It runs on with nothing drawn: a tap or pipe leaks.'
+        : now.seen(job, 'why-runs') === 'valve'
+          ? 'It runs on with nothing drawn: the check valve lets the water back.'
+          : 'It runs on with nothing drawn: water goes somewhere.',
+      now.runsOn(job) ? 'Find the leak, or the check valve that lets it back.' : 'The customer was shown.',
+    );
+  const programmed = now.programmedOver(job);
+  if (
+    programmed !== undefined &&
+    Math.abs(programmed) > DISPLAY_OFF &&
+    !now.sensorOff(job) &&
+    !now.outrun(job)
+  )
+    add(
+      'warn',
+      'not-as-programmed',
+      `It is told ${job.sayWidth(Math.abs(programmed), 'setPoint')} ${programmed > 0 ? 'more' : 'less'} than it holds.`,
+      'Look whether another set point is in use, and at the drive’s limits.',
+      'setPoint',
     );
   if (job.answer('dry-run') === 'off')
     add(
@@ -125,6 +144,13 @@ export function unproved(job: JobView, gathering: Gathering): void {
       'precharge',
       'Precharge does not stand inside its limits.',
       'Add or bleed air and read it again.',
+    );
+  if (now.runsOn(job))
+    lacks(
+      'runs-on',
+      'setPoint',
+      'It never sleeps, and nobody found why.',
+      'Look where the water goes, or end the job another way.',
     );
   if (now.refillDue(job))
     lacks(

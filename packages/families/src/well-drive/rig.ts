@@ -126,6 +126,7 @@ class DriveRig extends BaseRig<State> {
     return {
       pump: this.s.speed > 0.01 ? 1 : 0,
       display: this.s.sensed,
+      programmed: this.s.set,
       relief: this.s.lifted ? 1 : 0,
       asleep: this.s.asleep,
     };
@@ -195,6 +196,8 @@ class DriveRig extends BaseRig<State> {
         return this.build.bladder ? 'air' : 'water';
       case 'dry-run':
         return 'on';
+      case 'why-runs':
+        return 'leak';
       case 'wake':
         return 'no-wake';
       default:

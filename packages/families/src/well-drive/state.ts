@@ -33,10 +33,20 @@ export function displayOver(job: JobView): number | undefined {
 /** The drive's own sensor tells it something else than the gauge. */
 export const sensorOff = (job: JobView): boolean => Math.abs(displayOver(job) ?? 0) > DISPLAY_OFF;
 
+/** What is programmed over what the gauge read, at the last reading before it was looked up, Pa. */
+export function programmedOver(job: JobView): number | undefined {
+  const looked = job.state.observations.findLast((o) => o.body.at.key === 'dry-run');
+  const read = job.readings('setPoint').findLast((r) => r.kept.order < (looked?.order ?? 0));
+  return looked?.body.value && read ? looked.body.value.value - read.value : undefined;
+}
+
 /** At full draw it stands lower than it should, with the pump at its most. */
 export const outrun = (job: JobView): boolean => seen(job, 'at-most') === 'yes';
 
 export const leaks = (job: JobView): boolean => seen(job, 'sleep') === 'runs';
+/** It never sleeps, and nobody found why. */
+export const runsOn = (job: JobView): boolean =>
+  leaks(job) && !['leak', 'valve'].includes(seen(job, 'why-runs') ?? '');
 
 /** Water moves in and the pressure is read, as often as it must be. */
 export const held = (job: JobView): boolean => job.landed('setPoint') && job.proved('setPoint');

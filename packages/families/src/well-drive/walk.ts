@@ -112,6 +112,22 @@ const ownWays = (key: string): readonly Node[] => [
         { sleeps: { title: 'It sleeps', advised: true }, runs: 'It runs on' },
         { why: 'A drive that never sleeps feeds a leak.', seconds: SLEEPS_WITHIN_S, hands: { tap: 0 } },
       ),
+      branch(
+        (j) => now.seen(j, 'sleep') === 'runs' && now.seen(j, 'why-runs') === undefined,
+        [
+          s.observe(
+            `${key}-why-runs`,
+            'Why does it run on?',
+            'Listen at the check valve and look at every tap and cistern. Where does the water go?',
+            {
+              leak: 'A tap or pipe leaks: shown to the customer',
+              valve: 'The check valve lets it back: shown to the customer',
+              none: { title: 'Not found', advised: true },
+            },
+            { why: 'It is not set while nobody knows why it never sleeps.' },
+          ),
+        ],
+      ),
     ],
   ),
   branch(
@@ -220,10 +236,20 @@ export const walk: Procedure = {
     branch((j) => !now.hunts(j) && !now.short(j), [lookAtSpeed('found'), ...ownWays('found')]),
     s.observe(
       'dry-run',
-      'Dry-run protection',
-      'Look in the drive’s settings: is dry-run protection there, and on?',
-      { on: { title: 'There and on', advised: true }, off: 'Off or none' },
-      { why: 'A pump that runs dry is lost in minutes.' },
+      'Programmed, dry run',
+      'Look in the drive’s settings: dry-run protection on? Then type the set point that is programmed and in use.',
+      { on: 'Set point in use', off: 'Dry-run protection off or none' },
+      {
+        why: 'A pump that runs dry is lost in minutes; a drive that does not hold what it is told has another fault than its set point.',
+        shows: {
+          channel: 'programmed',
+          title: 'Set point in use',
+          unit: 'psi',
+          step: 0.5,
+          lower: 0,
+          upper: 300,
+        },
+      },
     ),
     ...isolate('found'),
     readPrecharge('found-precharge', 'found'),

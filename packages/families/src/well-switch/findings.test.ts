@@ -80,6 +80,9 @@ class Told {
   }
 }
 
+const adjustingFrom = (cutIn: number, cutOut: number): Told =>
+  new Told().cycle(cutIn, cutOut, 1).cycle(cutIn, cutOut, 2).drained(41).saw('decide', 'adjust');
+
 describe('what the as-found readings come to', () => {
   it('leaves alone what stands inside its limits', () => {
     const t = new Told().cycle(43, 63, 1).cycle(43, 63.5, 2).drained(41);
@@ -177,7 +180,11 @@ describe('what the as-found readings come to', () => {
   it('replaces a narrowed switch under the school that leaves the differential, and sets it under the other', () => {
     const narrow = (school: string): Told => {
       const plan = planOf();
-      return new Told({ ...plan, school }).cycle(43, 54, 1).cycle(43, 54, 2).cycle(43, 54, 3).drained(41);
+      return new Told({ ...plan, school, choices: { both: 'wanted' } })
+        .cycle(43, 54, 1)
+        .cycle(43, 54, 2)
+        .cycle(43, 54, 3)
+        .drained(41);
     };
     expect(narrow('leave-differential').advised).toBe('replace');
     expect(narrow('leave-differential').codes).toContain('differential-narrowed');
@@ -212,12 +219,34 @@ describe('what the as-found readings come to', () => {
   });
 
   it('names a fall at rest, and a pump that does not start', () => {
-    expect(new Told().cycle(43, 63, 1).cycle(43, 63, 2).saw('rest', 'falls').codes).toContain(
-      'falls-at-rest',
+    const t = new Told().cycle(43, 63, 1).cycle(43, 63, 2);
+    // A minute a line: two after the cut-out, eight psi lower.
+    t.saw('rest', 'falls', { value: { text: '55', unit: 'psi', value: psi(55) } });
+    expect(wellSwitch.findings(t.view).find((f) => f.code === 'falls-at-rest')?.message).toBe(
+      'The pressure falls 4.0 psi a minute with nothing drawn: check valve or a leak.',
+    );
+    const untold = new Told().cycle(43, 63, 1).cycle(43, 63, 2).saw('rest', 'falls');
+    expect(wellSwitch.findings(untold.view).find((f) => f.code === 'falls-at-rest')?.message).toBe(
+      'The pressure falls with nothing drawn: check valve or a leak.',
     );
     const dead = new Told().saw('found-cut-in', 'no-start', {}, '1.1');
     expect(dead.codes).toContain('does-not-start');
     expect(dead.next).toBe('found-drain');
+  });
+
+  it('compares the pair inside the cover with what is planned', () => {
+    const told = (inside: string, outside: string): string[] => {
+      const t = adjustingFrom(39, 59);
+      const at = (text: string) => ({ value: { text, unit: 'psi', value: psi(Number(text)) } });
+      return t.saw('rated-in', 'shows', at(inside), '1.1').saw('rated-out', 'shows', at(outside), '1.1')
+        .codes;
+    };
+    expect(told('40', '60').filter((c) => c.startsWith('off-rated'))).toEqual([]);
+    expect(told('20', '40').filter((c) => c.startsWith('off-rated'))).toEqual([
+      'off-rated-in',
+      'off-rated-out',
+    ]);
+    expect(told('40', '80').filter((c) => c.startsWith('off-rated'))).toEqual(['off-rated-out']);
   });
 
   it('doubts a gauge that will not zero, and carries one that is merely off', () => {
@@ -242,6 +271,10 @@ describe('the work', () => {
       t.done(key, sets, '1.1');
     }
     seen.push(t.next ?? '');
+    t.saw('rated-in', 'shows', { value: { text: '40', unit: 'psi', value: psi(40) } }, '1.1');
+    seen.push(t.next ?? '');
+    t.saw('rated-out', 'none', {}, '1.1');
+    seen.push(t.next ?? '');
     t.h.add({
       kind: 'turn',
       adjuster: 'range',
@@ -257,7 +290,16 @@ describe('the work', () => {
       t.done(key, sets, '1.1');
     }
     seen.push(t.next ?? '');
-    expect(seen).toEqual(['cover-off', 'mark', 'turn-range', 'cover-on', 'nut-power', 'adjust-cut-out']);
+    expect(seen).toEqual([
+      'cover-off',
+      'mark',
+      'rated-in',
+      'rated-out',
+      'turn-range',
+      'cover-on',
+      'nut-power',
+      'adjust-cut-out',
+    ]);
   });
 
   it('stops at a drip from the relief: locked off, and lowered before anything else', () => {

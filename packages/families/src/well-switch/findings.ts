@@ -1,7 +1,7 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { advisedDecision } from './walk.js';
-import { SHORTEST_RUN_S } from './parts.js';
+import { RATED_BAND, SHORTEST_RUN_S } from './parts.js';
 import { airFindings, airUnproved } from '../shared/tank.js';
 import * as now from './state.js';
 
@@ -46,11 +46,12 @@ export function findings(job: JobView, gathering: Gathering): void {
       'Replace the switch.',
       'cutOut',
     );
+  const fall = now.fallAtRest(job);
   if (job.answer('rest') === 'falls')
     add(
       'warn',
       'falls-at-rest',
-      'The pressure falls with nothing drawn: check valve or a leak.',
+      `The pressure falls${fall === undefined ? '' : ` ${job.sayWidth(60 * fall, 'cutOut')} a minute`} with nothing drawn: check valve or a leak.`,
       'Find it before it wears the pump.',
     );
   const precharge = job.figure('precharge', 'found');
@@ -108,6 +109,21 @@ export function findings(job: JobView, gathering: Gathering): void {
       'Raise cut-in or bleed the precharge to two under it.',
       'cutIn',
     );
+  const pair = now.ratedPair(job);
+  for (const [at, setting] of [
+    ['in', 'cutIn'],
+    ['out', 'cutOut'],
+  ] as const) {
+    const [is, planned] = [pair[at], job.plan.values[setting]];
+    if (is !== undefined && planned !== undefined && Math.abs(is - planned) > RATED_BAND)
+      add(
+        'warn',
+        `off-rated-${at}`,
+        `${job.setting(setting).title} is planned at ${job.say(planned, setting)}; the switch is rated for ${job.say(is, setting)}.`,
+        'Another switch for another pair: far from its own its springs do not repeat.',
+        setting,
+      );
+  }
   const diff = job.figure('differential', 'found');
   if (diff && advisedDecision(job).code === 'replace' && job.verdict('differential', 'found')?.word === 'out')
     add(

@@ -9,6 +9,8 @@ export const psi = (n: number): number => toCanonical(n, 'psi');
 export const PRECHARGE_UNDER = psi(2);
 /** Cut-out stays this far under the relief [common practice, no source]. */
 export const RELIEF_MARGIN = psi(10);
+/** Farther than this from the rated pair its springs are not what they were made for [common practice, no source]. */
+export const RATED_BAND = psi(10);
 /** Shortest run that still cools a small motor, s [common practice; motor makers, from memory]. */
 export const SHORTEST_RUN_S = 60;
 /** Half-widths of the bands, Pa. */
@@ -29,6 +31,17 @@ const nut = {
 } as const;
 
 export const parts = defineParts({
+  choices: {
+    both: {
+      title: 'Both points set because',
+      options: {
+        none: 'No reason given',
+        wanted: 'The customer needs another differential',
+        run: 'The run time asks for it',
+        manual: 'The maker’s manual has it so',
+      },
+    },
+  },
   plate: {
     tankVolume: { title: 'Tank volume', unit: 'L', from: 8, to: 2000, required: true },
     pumpFlow: {
@@ -55,6 +68,8 @@ export const parts = defineParts({
       hint: 'cartridge, glued joint, laundry valve',
     },
     airMax: { title: 'Tank air limit', unit: 'psi', from: 20, to: 200 },
+    ratedIn: { title: 'Rated cut-in', unit: 'psi', from: 5, to: 150, hint: 'inside the cover' },
+    ratedOut: { title: 'Rated cut-out', unit: 'psi', from: 10, to: 200, hint: 'inside the cover' },
     supply: { title: 'Supply voltage', unit: 'V', from: 12, to: 480 },
   },
   slots: tank.slots,
@@ -156,4 +171,4 @@ export const parts = defineParts({
     },
   },
 });
-export const { steps: s } = parts;
+export const { steps: s, read } = parts;

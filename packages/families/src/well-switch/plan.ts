@@ -6,7 +6,7 @@ import { showWithUnit } from '@firm-needle/core/quantity';
 import { drawdown } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
 import { reliefAtLeast } from '../shared/relief.js';
-import { HALF_BAND, parts, PRECHARGE_UNDER, psi, RELIEF_MARGIN, SHORTEST_RUN_S } from './parts.js';
+import { HALF_BAND, parts, PRECHARGE_UNDER, psi, RELIEF_MARGIN, SHORTEST_RUN_S, read } from './parts.js';
 
 const say = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.1 });
 
@@ -158,9 +158,18 @@ export function check(plan: Plan, ambient: number, { judge: add }: Gathering): v
       `Above 80 psi common plumbing codes ask for a reducing valve (IPC 604.8, UPC 608.2, from memory).`,
     );
   const run = figures(plan, ambient).find((f) => f.id === 'runTime');
+  const both = plan.school === 'set-both';
+  if (both && read(plan).choice.both === 'none')
+    add(
+      'refuse',
+      'reason-missing',
+      'differential',
+      'Setting both points moves the factory differential: the reason is not said.',
+      'Choose the reason, or leave the differential.',
+    );
   if (run && cutOut > cutIn && run.value < SHORTEST_RUN_S)
     add(
-      'warn',
+      both ? 'refuse' : 'warn',
       'run-time-short',
       'runTime',
       `The pump would run ${Math.round(run.value)} s a cycle; ${SHORTEST_RUN_S} s is the least that cools it.`,

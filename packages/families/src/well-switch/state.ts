@@ -23,6 +23,20 @@ export const noStart = (job: JobView): boolean => job.answered('found-cut-in', '
 /** The as-found cut-in step ended without a reading. */
 export const noCutIn = (job: JobView): boolean => noStart(job) || job.answered('found-cut-in', 'climbs');
 export const abnormal = (job: JobView): boolean => climbs(job) || stalls(job) || noStart(job);
+/** The pair that is printed inside the cover, Pa: by the plate, or as read in this job. */
+export function ratedPair(job: JobView): { readonly in?: number; readonly out?: number } {
+  const one = (which: 'in' | 'out', plate: string): number | undefined =>
+    job.plan.plate[plate]?.value ??
+    job.state.observations.findLast((o) => o.body.at.key === `rated-${which}`)?.body.value?.value;
+  const [low, high] = [one('in', 'ratedIn'), one('out', 'ratedOut')];
+  return { ...(low === undefined ? {} : { in: low }), ...(high === undefined ? {} : { out: high }) };
+}
+
+/** It is on the plate, or was looked for once. */
+export const ratedKnown = (job: JobView): boolean =>
+  (job.plan.plate['ratedIn'] !== undefined && job.plan.plate['ratedOut'] !== undefined) ||
+  job.answer('rated-out') !== undefined;
+
 export { waterAtValve };
 export const dripped = (job: JobView): boolean => {
   const last = [...job.state.observations].reverse().find((o) => o.body.answer === 'drips');
@@ -67,6 +81,17 @@ export function chargedAsDrive(job: JobView): boolean {
   );
 }
 const DRIVE_PART = 0.7;
+
+/** How fast the pressure fell with nothing drawn, Pa/s: from the cut-out before it to where it stood when that was said. */
+export function fallAtRest(job: JobView): number | undefined {
+  const seen = job.state.observations.findLast((o) => o.body.at.key === 'rest');
+  const from = job.readings('cutOut').findLast((r) => r.kept.order < (seen?.order ?? 0));
+  if (seen?.body.answer !== 'falls' || !seen.body.value || !from) return undefined;
+  const seconds = (Date.parse(seen.wall) - Date.parse(from.kept.wall)) / 1000;
+  const fell = from.value - job.corrected('system', seen.body.value.value, seen);
+  return seconds >= SHORTEST_LOOK_S && fell > 0 ? fell / seconds : undefined;
+}
+const SHORTEST_LOOK_S = 20;
 
 /** Every reading before the setting was first moved: also the last ones of a job in which nothing was turned. */
 const unmoved = (job: JobView, setting: string): readonly number[] => {

@@ -77,6 +77,26 @@ const turnNut = (nut: 'range' | 'differential'): Node =>
     { cautions: ['live'], needs: { power: 'dead', cover: 'off' }, permit: 'mains', tools: ['nut driver'] },
   );
 
+/** One of the pair that is printed inside the cover; its springs are made for that. */
+const rated = (which: 'in' | 'out', title: string): Node =>
+  s.observe(
+    `rated-${which}`,
+    `Rated ${title.toLowerCase()}`,
+    `Inside the cover: what ${title.toLowerCase()} is it rated for?`,
+    { shows: `Rated ${title.toLowerCase()}`, none: 'Cannot be read' },
+    {
+      why: 'Its springs are made for the rated pair; far from it they do not repeat.',
+      shows: {
+        channel: `rated-${which}`,
+        title: `Rated ${title.toLowerCase()}`,
+        unit: 'psi',
+        step: 1,
+        lower: 0,
+        upper: 200,
+      },
+    },
+  );
+
 const openings: readonly Node[] = [
   s.confirm(
     'cautions',
@@ -106,10 +126,11 @@ const asFound: readonly Node[] = [
         'rest',
         'Holds with no draw',
         'No draw, pump stopped: watch the needle for a minute.',
-        { holds: { title: 'It holds', advised: true }, falls: 'It falls' },
+        { holds: { title: 'It holds', advised: true }, falls: { title: 'It falls', withPressure: true } },
         {
           why: 'A fall with nothing drawn is a check valve or a leak, not the switch.',
           seconds: 60,
+          watches: 'system',
           hands: { tap: 0 },
         },
       ),
@@ -185,7 +206,7 @@ const work: Node = until(now.settled, [
     s.confirm(
       'cover-off',
       'Cover off',
-      'Cover off as if live, then prove dead: tester, switch terminals, tester. Read the rated pair inside it.',
+      'Cover off as if live, then prove dead: tester, switch terminals, tester.',
       {
         cautions: ['live'],
         needs: { power: 'off' },
@@ -203,6 +224,7 @@ const work: Node = until(now.settled, [
         }),
       ],
     ),
+    branch((j) => !now.ratedKnown(j), [rated('in', 'Cut-in'), rated('out', 'Cut-out')]),
     branch((j) => now.nut(j) === 'range', [turnNut('range')]),
     branch((j) => now.nut(j) === 'differential', [turnNut('differential')]),
     s.confirm('cover-on', 'Cover on', 'Put the cover or its guard back.', {

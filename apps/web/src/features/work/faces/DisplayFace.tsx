@@ -25,7 +25,12 @@ export function DisplayFace({
   const shown = live?.session.channels[display.channel];
   const [typing, setTyping] = useState(false);
   const instrument = instrumentOf(display);
-  const [choice] = step.choices;
+  const [choice, ...others] = step.choices;
+  const other = others.map((c) => (
+    <Button key={c.code} onClick={() => void actions.instead(item, c)}>
+      {c.title}
+    </Button>
+  ));
   const value = shown === undefined ? undefined : shownAs(instrument, shown);
   const take = value && choice && left === 0 ? () => void actions.instead(item, choice, value) : undefined;
   const keypad = typing || value === undefined;
@@ -40,24 +45,28 @@ export function DisplayFace({
         )}
       </NextMoveCard>
       {keypad ? (
-        <Keypad
-          title={display.title}
-          say={sayStep(job.family, job.view, step).say}
-          gauge={instrument}
-          from="read off it"
-          family={job.family}
-          job={job.view}
-          onKeep={({ text, unit, value: typed }) =>
-            choice && void actions.instead(item, choice, { text, unit, value: typed })
-          }
-          onCancel={() => setTyping(false)}
-        />
+        <>
+          <Keypad
+            title={display.title}
+            say={sayStep(job.family, job.view, step).say}
+            gauge={instrument}
+            from="read off it"
+            family={job.family}
+            job={job.view}
+            onKeep={({ text, unit, value: typed }) =>
+              choice && void actions.instead(item, choice, { text, unit, value: typed })
+            }
+            onCancel={() => setTyping(false)}
+          />
+          {others.length > 0 && <div className="acts">{other}</div>}
+        </>
       ) : (
         <div className="acts">
           <Button className="primary" variant="contained" disabled={!take} onClick={take}>
             {display.title} {value?.text} <kbd>Enter</kbd>
           </Button>
           <Button onClick={() => setTyping(true)}>Type it</Button>
+          {other}
         </div>
       )}
     </>

@@ -1,7 +1,9 @@
 import Button from '@mui/material/Button';
 import { sayStep } from '@firm-needle/core/family';
 import type { Choice, ObserveStep } from '@firm-needle/core/procedure';
-import { useEffect } from 'react';
+import { Keypad } from '../../../ui/Keypad.tsx';
+import { shownAs } from '@firm-needle/core/gauge';
+import { useEffect, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
@@ -29,13 +31,37 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   }, [over, sound]);
   const advised = step.choices.find((c) => c.advised?.(job.view));
   const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
-  const answer = (c: Choice): void => void actions.instead(item, c, undefined, watch && seconds);
+  const [typing, setTyping] = useState<Choice>();
+  const gauge = step.watches === undefined ? undefined : job.view.gauge(step.watches);
+  const answer = (c: Choice): void => {
+    const t = watch && seconds;
+    if (!c.withPressure || !gauge || step.watches === undefined)
+      return void actions.instead(item, c, undefined, t);
+    // What stands there goes with the answer: off a live gauge at once, off any other typed.
+    const p = live?.session.now(step.watches)?.p;
+    if (p === undefined) setTyping(c);
+    else void actions.instead(item, c, shownAs(gauge, p), t);
+  };
   const ready = advised !== undefined && left === 0;
   const keyOf = (c: Choice, i: number): string => (c === advised && ready ? 'Enter' : letter(i));
   useKeys({
     Enter: ready ? () => answer(advised) : undefined,
     ...Object.fromEntries(ordered.map((c, i) => [letter(i).toLowerCase(), () => answer(c)])),
   });
+  if (typing && gauge)
+    return (
+      <Keypad
+        title={`${typing.title}: at what pressure?`}
+        say={sayStep(job.family, job.view, step).say}
+        gauge={gauge}
+        family={job.family}
+        job={job.view}
+        onKeep={({ text, unit, value }) =>
+          void actions.instead(item, typing, { text, unit, value }, watch && seconds)
+        }
+        onCancel={() => setTyping(undefined)}
+      />
+    );
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>

@@ -48,12 +48,15 @@ export function SeekFace({
     void actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
   };
   const click = (): void => {
-    if (count >= seek.most || settling) return;
+    if (settling) return;
     moved.current = clock();
     live?.rig?.turn(step.adjuster, seek.way * by);
     setTimes(times + 1);
   };
-  useKeys({ ' ': came ? () => finish(true) : click, Enter: () => (came || !live ? finish(true) : click()) });
+  // So far as it is sought: it has not come, and no further movement is offered.
+  const far = count >= seek.most && !came && !settling;
+  const next = came ? () => finish(true) : far ? () => finish(false) : click;
+  useKeys({ ' ': next, Enter: () => (came || (!live && !far) ? finish(true) : next()) });
   const counted = (n: number): string => sayAmount(def, n * by * seek.way);
   const one = by === 1 ? `One ${def.unit} ${way}` : counted(1);
   return (
@@ -68,9 +71,15 @@ export function SeekFace({
           className={`primary${came ? ' ready' : ''}`}
           variant="contained"
           disabled={settling && !came}
-          onClick={came ? () => finish(true) : click}
+          onClick={next}
         >
-          {came ? `${seek.title} after ${counted(times)}` : settling ? 'Wait: settling' : one}{' '}
+          {came
+            ? `${seek.title} after ${counted(times)}`
+            : settling
+              ? 'Wait: settling'
+              : far
+                ? seek.ended
+                : one}{' '}
           <kbd>Space</kbd>
         </Button>
         {shown === undefined && (
@@ -88,9 +97,11 @@ export function SeekFace({
             One back
           </Button>
         )}
-        <Button onClick={() => finish(false)} disabled={came}>
-          {seek.ended}
-        </Button>
+        {!far && (
+          <Button onClick={() => finish(false)} disabled={came}>
+            {seek.ended}
+          </Button>
+        )}
         <Button onClick={onStop}>Stop here</Button>
       </div>
     </>
