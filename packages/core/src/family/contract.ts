@@ -54,6 +54,8 @@ export interface PlanChoice {
   readonly id: string;
   readonly title: string;
   readonly options: readonly { readonly id: string; readonly title: string }[];
+  /** Asked only under such a plan; always, where it is not said. */
+  when?(plan: Pick<Plan, 'variant' | 'school'>): boolean;
 }
 
 /** The ladder's closed vocabulary. Values canonical; `scale` names an axis (default `pressure`). */

@@ -1,7 +1,7 @@
 import { accept, refuse, type Result } from '../result.js';
 import { parseQuantity, showWithUnit, toCanonical, type Typed } from '../quantity/index.js';
 import type { AsTyped, Plan } from '../procedure/index.js';
-import type { Family, School, Variant } from './contract.js';
+import type { Family, PlanChoice, School, Variant } from './contract.js';
 import { solve, type Given } from './relations.js';
 
 /** What a plan is made from: choices, what people gave, and the plate. */
@@ -139,6 +139,12 @@ export const written = (value: number, unit: string, step: number): AsTyped => {
   return { text: String(number), unit, value: toCanonical(number, unit) };
 };
 
+/** The choices that a plan asks for. */
+export const choicesFor = (
+  { choices }: Pick<Family, 'choices'>,
+  plan: Pick<Plan, 'variant' | 'school'>,
+): readonly PlanChoice[] => (choices ?? []).filter((c) => c.when?.(plan) ?? true);
+
 /** What was chosen for a job, in words: the school of practice, the choices that are no numbers, the occasion. */
 export const choicesSaid = (
   family: Pick<Family, 'schools' | 'choices' | 'occasions'>,
@@ -147,7 +153,7 @@ export const choicesSaid = (
 ): readonly string[] =>
   [
     family.schools.find((s) => s.id === plan.school)?.title ?? '',
-    ...(family.choices ?? []).map((c) => {
+    ...choicesFor(family, plan).map((c) => {
       const chosen = c.options.find((o) => o.id === plan.choices?.[c.id]);
       return chosen ? `${c.title} ${chosen.title.toLowerCase()}` : '';
     }),

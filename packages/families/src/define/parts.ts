@@ -89,6 +89,7 @@ export interface FactSpec<Caution_ extends string, Handle extends string> {
 export interface ChoiceSpec {
   readonly title: string;
   readonly options: Table<string>;
+  readonly when?: PlanChoice['when'];
 }
 
 export type CautionSpec = Omit<Caution, 'key'>;
@@ -195,9 +196,10 @@ function found<T extends { readonly id: string }>(all: readonly T[], id: string)
   return one;
 }
 
-const choiceOf = (id: string, { title, options }: ChoiceSpec): PlanChoice => ({
+const choiceOf = (id: string, { title, options, when }: ChoiceSpec): PlanChoice => ({
   id,
   title,
+  ...(when ? { when } : {}),
   options: list(options).map(([option, name]) => ({ id: option, title: name })),
 });
 

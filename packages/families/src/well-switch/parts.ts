@@ -34,6 +34,7 @@ export const parts = defineParts({
   choices: {
     both: {
       title: 'Both points set because',
+      when: ({ school }: { readonly school: string }) => school === 'set-both',
       options: {
         none: 'No reason given',
         wanted: 'The customer needs another differential',

@@ -45,6 +45,8 @@ interface Build {
   readonly leak: number;
   readonly perTurn: Readonly<Record<string, number>>;
   readonly bladder: boolean;
+  /** The lower of the pair that is printed inside its cover, Pa. */
+  readonly rated: number;
   readonly jitter: number;
 }
 
@@ -92,6 +94,7 @@ class WellRig extends BaseRig<State> {
       leak: has('leaking-check-valve') ? 4e-6 + 4e-6 * this.random.next() : 0,
       perTurn,
       bladder: !burst,
+      rated: psi(10 * Math.round(planned.cutIn / psi(10))),
       jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
     };
     this.zeroErrors = { system: psi(0.12 * this.random.normal()), air: psi(0.08 * this.random.normal()) };
@@ -122,7 +125,14 @@ class WellRig extends BaseRig<State> {
   }
 
   get channels(): Readonly<Record<string, number>> {
-    return { pump: this.running() ? 1 : 0, contact: this.s.contact, relief: this.s.lifted ? 1 : 0 };
+    const { rated } = this.build;
+    return {
+      pump: this.running() ? 1 : 0,
+      contact: this.s.contact,
+      relief: this.s.lifted ? 1 : 0,
+      'rated-in': rated,
+      'rated-out': rated + psi(20),
+    };
   }
 
   step(dt: number): void {

@@ -3,8 +3,6 @@ import type { Gauge } from '@firm-needle/core/gauge';
 import { slotsOf, unitOf } from '@firm-needle/core/procedure';
 import { fromCanonical, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { format } from 'date-fns';
@@ -25,6 +23,7 @@ import { Picture } from '../../ui/picture/Picture.tsx';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
 import { History } from './History.tsx';
+import { PlanChoices } from './PlanChoices.tsx';
 import { Plate } from './Plate.tsx';
 import { Typed } from './Typed.tsx';
 import { useCircumstances } from './useCircumstances.ts';
@@ -186,66 +185,7 @@ function Planner({
           )}
         </section>
         <section className="plan-side" aria-label="Plan in figures">
-          <div className="plan-choices">
-            <TextField
-              select
-              size="small"
-              label={family.variantsAre}
-              value={plan.variant}
-              onChange={(e) => planning.choose({ variant: e.target.value })}
-            >
-              {family.variants.map((v) => (
-                <MenuItem key={v.id} value={v.id}>
-                  {v.title}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
-              size="small"
-              label="School of practice"
-              value={plan.school}
-              helperText={school?.because}
-              onChange={(e) => planning.choose({ school: e.target.value })}
-            >
-              {family.schools.map((s) => (
-                <MenuItem key={s.id} value={s.id}>
-                  {s.title}
-                </MenuItem>
-              ))}
-            </TextField>
-            {(family.choices ?? []).map((c) => (
-              <TextField
-                key={c.id}
-                select
-                size="small"
-                label={c.title}
-                value={plan.choices?.[c.id] ?? ''}
-                onChange={(e) => planning.choose({ choices: { ...plan.choices, [c.id]: e.target.value } })}
-              >
-                {c.options.map((o) => (
-                  <MenuItem key={o.id} value={o.id}>
-                    {o.title}
-                  </MenuItem>
-                ))}
-              </TextField>
-            ))}
-            {occasions.length > 1 && (
-              <TextField
-                select
-                size="small"
-                label="Occasion"
-                value={occasion}
-                onChange={(e) => setOccasion(e.target.value)}
-              >
-                {occasions.map((o) => (
-                  <MenuItem key={o.id} value={o.id}>
-                    {o.title}
-                  </MenuItem>
-                ))}
-              </TextField>
-            )}
-          </div>
+          <PlanChoices family={family} planning={planning} occasion={occasion} onOccasion={setOccasion} />
           <div className="plan-settings">
             {family.settings
               .filter((s) => s.givable)

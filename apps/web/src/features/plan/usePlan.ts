@@ -90,8 +90,9 @@ export function usePlan(family: Family, control: Control, barometer_Pa?: number)
         : undefined;
     },
     choose: (change) => {
-      const next = { ...draft, ...change, given: change.variant ? [] : draft.given };
-      offer(next, 'school');
+      // What is chosen stands: what speaks against it is said, and no job is started until it is cleared.
+      setPushed(undefined);
+      setDraft({ ...draft, ...change, given: change.variant ? [] : draft.given });
     },
   };
 }

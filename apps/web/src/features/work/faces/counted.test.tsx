@@ -78,8 +78,10 @@ describe('clicks that are counted on the screen', () => {
 
   it('counts no farther than the wheel goes, and says that nothing came', async () => {
     const { acts, item } = await face();
-    for (let i = 0; i < 6; i++) press(/^One turn counter-clockwise/);
-    press('End of the wheel, nothing');
+    for (let i = 0; i < 3; i++) press(/^One turn counter-clockwise/);
+    // What was the next movement now says that nothing came.
+    expect(screen.queryByRole('button', { name: /^One turn counter-clockwise/ })).toBeNull();
+    press(/^End of the wheel, nothing/);
     expect(acts.sought).toHaveBeenCalledWith(item, 'range', -3, '3 turns counter-clockwise', false);
   });
 });

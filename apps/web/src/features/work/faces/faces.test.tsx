@@ -29,6 +29,11 @@ const AT_THE_NUT: readonly JobBody[] = [
   { kind: 'observe', answer: 'adjust', at: { key: 'decide', pass: '1' } },
   done('cover-off', { cover: 'off', power: 'dead' }, '1.1'),
   done('mark', undefined, '1.1'),
+  ...(['rated-in', 'rated-out'] as const).map((key): JobBody => ({
+    kind: 'observe',
+    answer: 'none',
+    at: { key, pass: '1.1' },
+  })),
 ];
 
 function actions(): jest.Mocked<Actions> {
@@ -78,8 +83,8 @@ describe('the face of a step', () => {
   });
 
   it('lists what one press answers, and enters all of it', async () => {
-    const { acts, job } = await face(AT_THE_NUT.slice(0, -2));
-    expect(screen.getByText(/Read the rated pair inside it/)).toBeTruthy();
+    const { acts, job } = await face(AT_THE_NUT.slice(0, -4));
+    expect(screen.getByText(/tester, switch terminals, tester/)).toBeTruthy();
     expect(screen.getByText(/Mark the nut and its stud/)).toBeTruthy();
     expect(button(/Both done/)).toBeTruthy();
     press('Enter');
