@@ -79,3 +79,44 @@ export async function pairFigures(core, seeds = 2, only = () => true) {
   delete row.now;
   return row;
 }
+
+/**
+ * Faults at half and at one and a half of their usual size. What is so small that the installation stands within its limits is rightly
+ * left, or set, whether or not it was named.
+ */
+export async function sizeFigures(core, size, seeds = 4, only = () => true) {
+  const row = { jobs: 0, right: 0, inWhileOut: 0, unsafeActs: 0, outcomes: {}, where: [], wrong: {} };
+  for (const [id, kind] of installed().filter(([id]) => only(id)))
+    for (const variant of kind.variants) {
+      const { family, plan, started, ambient } = await installation(core, id, variant);
+      for (const [fault, expected] of Object.entries({ ...kind.concludes, ...variant.concludes })) {
+        if (fault === 'none') continue;
+        for (let seed = 1; seed <= seeds; seed++) {
+          const rig = family.rig.create({
+            plan,
+            seed,
+            ambient,
+            gauges: started.gauges,
+            faults: [fault],
+            size,
+          });
+          row.now = `${fault} ${seed}`;
+          const job = new core.ScriptedTechnician(family, rig, started).run();
+          const came = judge(family, kind, variant, job, row);
+          const within =
+            ['set', 'left-as-found'].includes(came.outcome) &&
+            Object.entries(kind.truths(job)).every(
+              ([s, truth]) => !Number.isFinite(truth) || !outOf(truth, job.view.limits(s, 'left')),
+            );
+          if (rightOf(expected, came) || within) row.right++;
+          else {
+            const at = `${variant.name}, ${fault}: ${[came.outcome, ...came.codes].join(' · ')}`;
+            row.wrong[at] = (row.wrong[at] ?? 0) + 1;
+          }
+        }
+      }
+    }
+  row.right = round(row.right / row.jobs);
+  delete row.now;
+  return row;
+}

@@ -116,7 +116,11 @@ export function historyOf(job: JobView, rules: JobRules, def: AdjusterDef): read
       const gauge = job.gauge(r.kept.body.slot, r.kept.order);
       const step = gauge ? spanOf(gauge).readableStep : 0;
       const sd = Math.hypot(s.repeatability.sd, s.caught, step / Math.sqrt(12));
-      out.push({ order: r.kept.order, what: { setting, value: r.value, sd } });
+      const meant = rules.settings.find((x) => x.id === setting)?.meant?.(job, r);
+      out.push({
+        order: r.kept.order,
+        what: { setting, value: meant?.value ?? r.value, sd: Math.hypot(sd, meant?.sd ?? 0) },
+      });
     }
     for (const o of job.state.observations) {
       if (o.body.bounds?.setting !== setting || !o.body.value) continue;

@@ -1,5 +1,5 @@
 import type { Plan } from './events.js';
-import type { JobView } from './job.js';
+import type { Corrected, JobView } from './job.js';
 import type { AdjusterDef, Derived, GaugeSlot, Relation, Setting, TimeLimit } from './settings.js';
 import type { Procedure, Words } from './step.js';
 
@@ -7,6 +7,14 @@ import type { Procedure, Words } from './step.js';
 export interface SettingDef extends Setting {
   /** For a derived setting: its figure as the job stands. */
   readonly derive?: (job: JobView, when: 'found' | 'left') => Derived | undefined;
+  /**
+   * What a reading says of the setting where the installation spoils it: where it then lies, and by how much it may lie otherwise, Pa.
+   * Nothing that was read changes by it; the advice for the next movement goes by it.
+   */
+  readonly meant?: (
+    job: JobView,
+    reading: Corrected,
+  ) => { readonly value: number; readonly sd: number } | undefined;
 }
 
 /** What a fact's value means, and how to make it true when a step needs it. */

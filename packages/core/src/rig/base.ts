@@ -13,6 +13,16 @@ export interface RigState {
   zeroed: Record<string, number>;
   /** Where the needle in a place stands, Pa. */
   stands: Record<string, number>;
+  /** How far each screw was turned, and how far what it carries has followed, in its own unit. */
+  screws: Record<string, { readonly turned: number; readonly carried: number }>;
+}
+
+/** A screw as metal. */
+export interface Thread {
+  /** So far it turns the other way before anything follows. */
+  readonly play: number;
+  /** So far it goes to either side of where it was found. */
+  readonly travel: number;
 }
 
 /** What the rigs of installations share: their draws, their clock, their handles, the zeros of their gauges, and their keeping. */
@@ -24,12 +34,15 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   protected readonly own: Random;
   /** What differs from one look at a needle to the next. */
   protected readonly noise: Random;
+  /** How large its faults are beside the usual ones. */
+  protected readonly size: number;
   private readonly faults: ReadonlySet<string>;
   /** The gauges in their places, where it was told which they are. */
   private readonly metals: Readonly<Record<string, GaugeMetal>>;
 
   /** @param salt of the noise, so that no two kinds of rig share it */
-  constructor({ seed, device, faults, gauges, shelf }: RigOptions, salt: number) {
+  constructor({ seed, device, faults, gauges, shelf, size = 1 }: RigOptions, salt: number) {
+    this.size = size;
     this.random = seeded(seed);
     this.own = seeded(device ?? seed + 0x9e37);
     this.noise = seeded(seed ^ salt);
@@ -53,8 +66,8 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   }
 
   /** Its state before anything was done. */
-  protected begin(state: Omit<S, 'time' | 'zeroed' | 'stands'>): S {
-    return { ...state, time: 0, zeroed: {}, stands: {} } as unknown as S;
+  protected begin(state: Omit<S, 'time' | 'zeroed' | 'stands' | 'screws'>): S {
+    return { ...state, time: 0, zeroed: {}, stands: {}, screws: {} } as unknown as S;
   }
 
   /** What the gauge in a place shows at nothing where it is not known which gauge it is, Pa. */
@@ -99,6 +112,16 @@ export abstract class BaseRig<S extends RigState> implements Rig {
     this.s = kept(snapshot as S);
   }
 
+  /** A hand turns a screw: how far what it carries moves, once its play is taken up and until it comes to its end. */
+  protected carried(screw: string, amount: number, { play, travel }: Thread): number {
+    const was = this.s.screws[screw] ?? { turned: 0, carried: 0 };
+    const turned = Math.max(-travel, Math.min(travel, was.turned + amount));
+    // It was last turned clockwise to where it was found: that way it bites at once.
+    const carried = turned > was.carried ? turned : Math.min(was.carried, turned + play);
+    this.s.screws[screw] = { turned, carried };
+    return carried - was.carried;
+  }
+
   /** What the gauge in a place shows of a pressure, with a flicker of `noise`, Pa. */
   protected needle(slot: string, p: number, noise: number): number {
     const metal = this.metals[slot];
@@ -117,8 +140,9 @@ const kept = <S extends RigState>(s: S): S => ({
   ...s,
   handles: { ...s.handles },
   zeroed: { ...s.zeroed },
-  // Rigs kept before needles stuck have none.
+  // Rigs kept before needles stuck and screws had play have none.
   stands: { ...s.stands },
+  screws: { ...s.screws },
 });
 
 /** Positions of a handle that is off or on, shut or open: 0 and 1. */

@@ -24,6 +24,8 @@ export interface RigOptions {
   readonly faults: readonly string[];
   /** Which gauge sits in which place: each errs as its class lets it. Without them only their zeros do. */
   readonly gauges?: Readonly<Record<string, Gauge>>;
+  /** How large its faults are beside the usual ones: a half, one and a half; 1 where it is not said. */
+  readonly size?: number;
   /** Seed of the gauges' own errors: on one shelf a gauge errs alike at every installation. Else as the installation's seed. */
   readonly shelf?: number;
 }

@@ -55,6 +55,7 @@ export interface SettingSpec<Slot extends string> {
   /** For a time: what spoils it, fact by fact. */
   readonly spoilt?: SettingDef['spoilt'];
   readonly derive?: SettingDef['derive'];
+  readonly meant?: SettingDef['meant'];
 }
 
 /** An adjuster. What it moves, and how strongly beside the first, is also what it is aimed at, unless `aims` leaves some out. */

@@ -1,4 +1,12 @@
-import { BaseRig, rigOf, hand, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
+import {
+  BaseRig,
+  rigOf,
+  hand,
+  type RigState,
+  type RigOptions,
+  spreadFactor,
+  type Thread,
+} from '@firm-needle/core/rig';
 import { isElectric, MARGIN, parts, psi, USUAL_PER_TURN } from './parts.js';
 
 const FAULTS = {
@@ -48,6 +56,7 @@ interface Build {
   readonly blowdown: number;
   /** The pilot goes no lower than this, Pa. */
   readonly least: number;
+  readonly thread: Thread;
 }
 
 /** A pump curve with speed, a test header, a relief whose pilot holds the pressure upstream, and its cover. */
@@ -71,21 +80,25 @@ class ReliefRig extends BaseRig<State> {
     const off = psi(0.5) * Math.max(-1, Math.min(1, random.normal()));
     const rating = plate('rating', psi(175));
     const set = has('small-margin')
-      ? normal + psi(3 + 4 * random.next())
+      ? normal + MARGIN - (MARGIN - psi(3 + 4 * random.next())) * this.size
       : has('set-low')
-        ? net + suction - psi(3 + 4 * random.next())
+        ? net + suction - psi(3 + 4 * random.next()) * this.size
         : has('set-high')
-          ? rating + psi(4 + 8 * random.next())
+          ? rating + psi(4 + 8 * random.next()) * this.size
           : normal + MARGIN + off;
     const table = plate('perTurn', USUAL_PER_TURN) * spreadFactor(own, 0.05);
     this.build = {
       net,
       suction,
       governed: plate('speed', 1760 / 60),
-      fast: has('overspeed') && !isElectric(plan) ? 1.07 + 0.04 * random.next() : 1 + 0.004 * random.normal(),
+      fast:
+        has('overspeed') && !isElectric(plan)
+          ? 1 + (0.07 + 0.04 * random.next()) * this.size
+          : 1 + 0.004 * random.normal(),
       set,
       perTurn: table * (has('wrong-spring') ? (random.next() < 0.5 ? 0.5 : 1.7) : 1),
       blowdown: psi(1.5 + 1.5 * random.next()),
+      thread: { play: 0.015 * own.next(), travel: 12 },
       least: has('spring-end') ? net + suction + psi(3 + 3 * random.next()) : 0,
     };
     this.zeroErrors = { system: psi(0.3) * random.normal(), suction: psi(0.12) * random.normal() };
@@ -133,7 +146,7 @@ class ReliefRig extends BaseRig<State> {
   }
 
   turn(adjuster: string, amount: number): void {
-    if (adjuster === 'pilot') this.s.turned += amount;
+    if (adjuster === 'pilot') this.s.turned += this.carried('pilot', amount, this.build.thread);
     else this.s.raised += amount;
   }
 

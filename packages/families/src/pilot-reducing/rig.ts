@@ -1,4 +1,11 @@
-import { BaseRig, rigOf, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
+import {
+  BaseRig,
+  rigOf,
+  type RigState,
+  type RigOptions,
+  spreadFactor,
+  type Thread,
+} from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
 
 const FAULTS = {
@@ -19,6 +26,11 @@ const HUNT_HZ = 0.35;
 const CREEP = psi(0.12);
 
 interface State extends RigState {
+  /** Phase of what swings, and how strongly it does just now. */
+  phase: number;
+  swing: number;
+  /** How far a valve whose pilot is cut off has wandered, Pa. */
+  stray: number;
   p: number;
   turned: number;
   crept: number;
@@ -30,6 +42,9 @@ class ReducingRig extends BaseRig<State> {
   private readonly perTurn: number;
   private readonly asFound: number;
   private readonly rise: number;
+  /** It gives way by this from least to all of the flow, Pa. */
+  private readonly droop: number;
+  private readonly thread: Thread;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   private readonly noisy: boolean;
   protected s: State;
@@ -44,12 +59,19 @@ class ReducingRig extends BaseRig<State> {
     this.supply = (plan.plate['supply']?.value ?? psi(90)) * (0.98 + 0.04 * random.next());
     this.perTurn = parts.screw('pilot').prior.perTurn * spreadFactor(own, 0.45);
     const low =
-      has('set-low') || has('shut-cock') || has('blocked-strainer') ? psi(4 + 5 * random.next()) : 0;
+      has('set-low') || has('shut-cock') || has('blocked-strainer')
+        ? psi(4 + 5 * random.next()) * this.size
+        : 0;
     this.asFound = target - low + psi(0.3) * Math.max(-1, Math.min(1, random.normal()));
     this.rise = psi(3.5 + 2.5 * random.next());
     this.zeroErrors = { outlet: psi(0.15) * random.normal(), inlet: psi(0.3) * random.normal() };
     this.noisy = random.next() < 0.3;
+    this.thread = { play: 0.02 * own.next(), travel: 6 + 4 * own.next() };
+    this.droop = psi(0.2 + 0.5 * random.next());
     this.s = this.begin({
+      phase: 0,
+      swing: 1,
+      stray: 0,
       p: 0,
       turned: 0,
       crept: 0,
@@ -66,6 +88,11 @@ class ReducingRig extends BaseRig<State> {
     s.time += dt;
     const shut = s.handles['draw'] === 0;
     s.crept = shut && this.has('seat-debris') && s.handles['inlet'] === 1 ? s.crept + CREEP * dt : 0;
+    // No swing is a pure one: it hurries and lags, grows and dies away.
+    s.phase += 2 * Math.PI * HUNT_HZ * dt * (1 + 0.4 * this.noise.normal());
+    s.swing += ((1 - s.swing) * dt) / 3 + 0.5 * Math.sqrt(dt) * this.noise.normal();
+    if (this.held() && s.handles['inlet'] === 1)
+      s.stray += (-s.stray * dt) / 40 + psi(0.05) * Math.sqrt(dt) * this.noise.normal();
     s.p += ((this.target() - s.p) * dt) / (LAG_S + dt);
   }
 
@@ -88,7 +115,7 @@ class ReducingRig extends BaseRig<State> {
   }
 
   turn(adjuster: string, amount: number): void {
-    if (adjuster === 'pilot') this.s.turned += amount;
+    if (adjuster === 'pilot') this.s.turned += this.carried('pilot', amount, this.thread);
     if (adjuster === 'closing') this.s.handles['closing'] = (this.s.handles['closing'] ?? 0) + amount;
   }
 
@@ -145,8 +172,10 @@ class ReducingRig extends BaseRig<State> {
     if (draw === 0) return Math.min(this.supply, this.governed() + this.rise + this.s.crept);
     const swings = (this.has('trapped-air') && bleed !== 1) || (this.has('low-flow') && second !== 1);
     // The valve's own lag makes little of a fast swing; what is seen is as high as this.
-    const swing = swings ? 5 * HUNT * Math.sin(2 * Math.PI * HUNT_HZ * this.s.time) : 0;
-    return this.governed() + swing;
+    const swing = swings
+      ? 5 * HUNT * this.size * Math.max(0.4, Math.abs(this.s.swing)) * Math.sin(this.s.phase)
+      : 0;
+    return this.governed() + swing + this.s.stray - this.droop * ((draw ?? 1) - 1);
   }
 }
 

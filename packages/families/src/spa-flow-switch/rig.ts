@@ -14,10 +14,16 @@ const FAULTS = {
 /** Pressure of the water standing above the heater, Pa. */
 const STANDING = 600;
 const RISE_S = 0.8;
+/** How uneven moving water is, with air in the pump and without, of what it adds; and standing water, Pa. */
+const SURGES = 0.2;
+const EVEN = 0.006;
+const STILL = 6;
 
 interface State extends RigState {
   /** Pressure in the heater, Pa. */
   p: number;
+  /** What the switch feels of it at this moment, Pa. */
+  felt: number;
   wheel: number;
   closed: boolean;
 }
@@ -40,17 +46,18 @@ class SpaRig extends BaseRig<State> {
     const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     this.low = between(random, 6500, 9000);
     this.high = this.low * between(random, 2.2, 3);
-    this.decay = has('slow-decay') ? between(random, 9, 12) : between(random, 0.5, 0.8);
+    this.decay = has('slow-decay') ? between(random, 9, 12) * this.size : between(random, 0.5, 0.8);
     this.perClick = between(own, 220, 300);
     this.play = between(own, 500, 800);
     // Closing pressure as found, by what drifted.
     this.asFound = has('drifted-high')
-      ? this.low + between(random, 2, 8) * this.perClick
+      ? this.low + between(random, 2, 8) * this.size * this.perClick
       : has('drifted-low')
-        ? STANDING + this.play - between(random, 2, 6) * this.perClick
+        ? STANDING + this.play - between(random, 2, 6) * this.size * this.perClick
         : (this.low + STANDING + this.play) / 2;
     this.s = this.begin({
       p: STANDING,
+      felt: STANDING,
       wheel: 0,
       closed: has('stuck-closed'),
       handles: { power: 1, pump: 0, filter: 0, valves: 0, prime: 0 },
@@ -67,10 +74,14 @@ class SpaRig extends BaseRig<State> {
     s.time += dt;
     const target = this.target();
     s.p += ((target - s.p) * dt) / ((target > s.p ? RISE_S : this.decay) + dt);
+    // Moving water is never quite even; with air in the pump it surges.
+    const running = target > STANDING;
+    const uneven = running ? (this.throttled() === 'air' ? SURGES : EVEN) * (target - STANDING) : STILL;
+    s.felt = s.p + uneven * this.noise.normal();
     if (this.has('stuck-closed')) return;
     const closes = this.asFound + s.wheel * this.perClick;
-    if (!s.closed && s.p >= closes) s.closed = true;
-    else if (s.closed && s.p <= closes - this.play) s.closed = false;
+    if (!s.closed && s.felt >= closes) s.closed = true;
+    else if (s.closed && s.felt <= closes - this.play) s.closed = false;
   }
 
   gauge(): number {
@@ -129,7 +140,7 @@ class SpaRig extends BaseRig<State> {
     const full = speed === 2 ? this.high : this.low;
     const part = { filter: 0.22, valve: 0.2, air: 0.1 };
     const held = this.throttled();
-    return held ? STANDING + (full - STANDING) * part[held] : full;
+    return held ? STANDING + (full - STANDING) * Math.max(0.04, 1 - (1 - part[held]) * this.size) : full;
   }
 
   private target(): number {

@@ -1,5 +1,12 @@
 import type { Plan } from '@firm-needle/core/procedure';
-import { BaseRig, rigOf, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
+import {
+  BaseRig,
+  rigOf,
+  type RigState,
+  type RigOptions,
+  spreadFactor,
+  type Thread,
+} from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
 
 const FAULTS = {
@@ -20,6 +27,14 @@ const SWING_HZ = 0.7;
 /** What leaks away of what is trapped until the pump is loaded again. */
 const CYCLE = psi(600);
 
+/** What a released trigger throws up beside what stays, of the step that stays, and how soon it is gone. */
+const PEAK = 0.45;
+const PEAK_S = 0.8;
+/** Strokes of the pump, of the pressure that they make. */
+const STROKES = 0.0015;
+/** A check that leaks lets what is trapped back in such a time. */
+const BLEEDS_S = 40;
+
 const INCH = 0.0254;
 
 /** A nozzle passes what its number says at 4000 psi, and as the root of the pressure. */
@@ -27,6 +42,12 @@ const throughNozzle = (flow: number, number: number): number =>
   number > 0 ? psi(4000) * (flow / number) ** 2 : 0;
 
 interface State extends RigState {
+  /** Phase of what swings, and how strongly it does just now. */
+  phase: number;
+  swing: number;
+  /** What the released trigger still throws up beside what stays, Pa, and when it was released. */
+  peak: number;
+  released: number;
   p: number;
   turned: number;
   /** How far the trapped pressure has bled, Pa. */
@@ -41,6 +62,7 @@ class WasherRig extends BaseRig<State> {
   private readonly spring: number;
   private readonly spike: number;
   private readonly loss: number;
+  private readonly thread: Thread;
   protected override readonly zeroErrors: Readonly<Record<string, number>>;
   protected s: State;
 
@@ -55,22 +77,29 @@ class WasherRig extends BaseRig<State> {
     this.perTurn = prior.perTurn * spreadFactor(own, 0.3);
     const below =
       has('set-low') || has('worn-nozzle') || has('slipping-belt') || has('wrong-spring')
-        ? psi(450 + 350 * random.next())
+        ? psi(450 + 350 * random.next()) * this.size
         : 0;
     this.asFound = head - below + psi(20) * Math.max(-1, Math.min(1, random.normal()));
-    const flow = (plan.plate['flow']?.value ?? 2e-4) * (has('slipping-belt') ? 0.78 : 1);
-    const nozzle = (plan.plate['nozzle']?.value ?? 2e-4) * (has('worn-nozzle') ? 1.3 : 1);
+    const flow = (plan.plate['flow']?.value ?? 2e-4) * (has('slipping-belt') ? 1 - 0.22 * this.size : 1);
+    const nozzle = (plan.plate['nozzle']?.value ?? 2e-4) * (has('worn-nozzle') ? 1 + 0.3 * this.size : 1);
     const nominal = throughNozzle(flow, nozzle);
     // What is worn or slips leaves the machine short of its working pressure, whatever its nozzle could.
     this.full =
       has('worn-nozzle') || has('slipping-belt')
-        ? Math.min(nominal, head - psi(220 + 80 * random.next()))
+        ? Math.min(nominal, head - psi(220 + 80 * random.next()) * this.size)
         : Math.max(nominal, head * 1.02);
-    this.spring = has('wrong-spring') ? head - psi(250 + 100 * random.next()) : Infinity;
-    this.spike = has('sticking-piston') ? psi(600 + 150 * random.next()) : psi(310 + 70 * random.next());
+    this.spring = has('wrong-spring') ? head - psi(250 + 100 * random.next()) * this.size : Infinity;
+    this.spike =
+      psi(310 + 70 * random.next()) +
+      (has('sticking-piston') ? psi(290 + 80 * random.next()) * this.size : 0);
     this.loss = this.lostOn(plan, Math.min(flow, nozzle * Math.sqrt(head / psi(4000))));
+    this.thread = { play: 0.02 * own.next(), travel: 5 + 3 * own.next() };
     this.zeroErrors = { test: psi(8) * random.normal() };
     this.s = this.begin({
+      phase: 0,
+      swing: 1,
+      peak: 0,
+      released: 0,
       p: 0,
       turned: 0,
       bled: 0,
@@ -106,17 +135,36 @@ class WasherRig extends BaseRig<State> {
     if (!trapped) s.bled = 0;
     else if (this.has('leaking-check')) s.bled = s.bled > CYCLE ? 0 : s.bled + (CYCLE / 9) * dt;
     const target = this.target();
-    // What is trapped stays when the engine stops.
-    if (s.handles['engine'] !== 1 && trapped) return;
+    s.peak *= Math.exp(-dt / PEAK_S);
+    s.phase += 2 * Math.PI * SWING_HZ * dt * (1 + 0.4 * this.noise.normal());
+    s.swing += ((1 - s.swing) * dt) / 2 + 0.5 * Math.sqrt(dt) * this.noise.normal();
+    // What is trapped stays when the engine stops, unless the check lets it back.
+    if (s.handles['engine'] !== 1 && trapped) {
+      if (this.has('leaking-check')) s.p *= Math.exp(-dt / BLEEDS_S);
+      return;
+    }
     s.p += ((target - s.p) * dt) / (LAG_S + dt);
   }
 
   gauge(): number {
-    return this.needle('test', this.s.p, NOISE);
+    const { p, peak, handles } = this.s;
+    // Three plungers are felt while water moves.
+    const strokes =
+      handles['engine'] === 1 && handles['trigger'] === 1 ? STROKES * p * this.noise.normal() : 0;
+    const risen = 1 - Math.exp((this.s.released - this.s.time) / LAG_S);
+    return this.needle('test', p + peak * risen + strokes, NOISE);
+  }
+
+  override set(handle: string, value: number): void {
+    const released = handle === 'trigger' && this.s.handles['trigger'] === 1 && value !== 1;
+    super.set(handle, value);
+    if (!released || this.s.handles['engine'] !== 1) return;
+    this.s.peak = PEAK * this.spike;
+    this.s.released = this.s.time;
   }
 
   turn(adjuster: string, amount: number): void {
-    if (adjuster === 'handle') this.s.turned += amount;
+    if (adjuster === 'handle') this.s.turned += this.carried('handle', amount, this.thread);
   }
 
   answer(stepKey: string): string {
@@ -148,7 +196,9 @@ class WasherRig extends BaseRig<State> {
     if (engine !== 1) return 0;
     if (trigger !== 1) return this.opens() + this.spike - this.s.bled;
     if (nozzle !== 1) return psi(40);
-    const swing = this.has('air-in-inlet') ? SWING * Math.sin(2 * Math.PI * SWING_HZ * this.s.time) : 0;
+    const swing = this.has('air-in-inlet')
+      ? SWING * this.size * Math.max(0.4, Math.abs(this.s.swing)) * Math.sin(this.s.phase)
+      : 0;
     return Math.min(this.opens(), this.full) - this.loss + swing;
   }
 }

@@ -75,10 +75,20 @@ export function over(job: JobView): boolean {
   );
 }
 
+/** It was backed off, and both were read again. */
+const backedOff = (job: JobView): boolean => {
+  const turn = job.state.turns.findLast((t) => t.body.at.key === 'back-off');
+  return turn !== undefined && job.readings('trapped').some((r) => r.kept.order > turn.order);
+};
+
 /** The working pressure is where it should be and what is trapped stands far above it. */
 export function spiky(job: JobView): boolean {
   const spike = job.figure('spike', 'left') ?? job.figure('spike', 'found');
   return (
-    spike !== undefined && job.proved('trapped') && job.landed('working') && spike.value >= DIAGNOSE_SPIKE
+    spike !== undefined &&
+    (job.proved('trapped') || backedOff(job)) &&
+    ((job.landed('working') && spike.value >= DIAGNOSE_SPIKE) ||
+      // Or over what it may be, though it was backed off for that.
+      (backedOff(job) && spike.value > MOST_SPIKE))
   );
 }

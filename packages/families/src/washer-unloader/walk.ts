@@ -43,18 +43,21 @@ const stopped = (job: JobView): boolean =>
   !toTurn(job) &&
   job.advice('handle').stop !== 'not-read';
 
+const marked = (key: string): Node =>
+  branch(
+    (j) => j.state.turns.length === 0,
+    [
+      s.confirm(key, 'Handle marked, lock nut loose', 'Mark the handle and loosen its lock nut.', {
+        needs: { trigger: 'released' },
+        tools: ['marker'],
+      }),
+    ],
+  );
+
 const adjust: readonly Node[] = [
   until(settled, [
     branch(toTurn, [
-      branch(
-        (j) => j.state.turns.length === 0,
-        [
-          s.confirm('mark', 'Handle marked, lock nut loose', 'Mark the handle and loosen its lock nut.', {
-            needs: { trigger: 'released' },
-            tools: ['marker'],
-          }),
-        ],
-      ),
+      marked('mark'),
       s.turn('turn-handle', 'handle', 'Unloader handle', 'Turn the unloader handle.', {
         cautions: ['bypass', 'ratings'],
         needs: { engine: 'on', trigger: 'released' },
@@ -64,29 +67,32 @@ const adjust: readonly Node[] = [
     readWorking('adjust-working', 'adjust', 'Working'),
     branch((j) => !now.hunts(j), [readTrapped('adjust-trapped', 'adjust', 'Trapped')]),
   ]),
-  branch(
-    (j) => now.knee(j) || now.over(j),
-    [
-      s.turn(
-        'back-off',
-        'handle',
-        'Back off',
-        (j) =>
-          now.knee(j)
-            ? 'Working stands still, only the spike grows. Back off a quarter turn; read both again.'
-            : 'What is trapped stands too far over working. Back off a quarter turn; read both again.',
-        {
-          why: 'Past the knee every turn goes into the spike.',
-          cautions: ['bypass', 'ratings'],
-          needs: { trigger: 'released' },
-          amount: () => -0.25,
-        },
-      ),
-      readWorking('back-working', 'left', 'Working, backed off'),
-      readTrapped('back-trapped', 'left', 'Trapped, backed off'),
-    ],
-  ),
 ];
+
+/** Past the knee, or trapped too far over working, however it came to that: a quarter turn back, and both are read again. */
+const backOff: Node = branch(
+  (j) => now.knee(j) || now.over(j),
+  [
+    marked('mark-back'),
+    s.turn(
+      'back-off',
+      'handle',
+      'Back off',
+      (j) =>
+        now.knee(j)
+          ? 'Working stands still, only the spike grows. Back off a quarter turn; read both again.'
+          : 'What is trapped stands too far over working. Back off a quarter turn; read both again.',
+      {
+        why: 'Past the knee every turn goes into the spike.',
+        cautions: ['bypass', 'ratings'],
+        needs: { trigger: 'released' },
+        amount: () => -0.25,
+      },
+    ),
+    readWorking('back-working', 'left', 'Working, backed off'),
+    readTrapped('back-trapped', 'left', 'Trapped, backed off'),
+  ],
+);
 
 export const walk = standard(parts, {
   cautions: 'Read the cautions. Nothing is touched before the pressure is released.',
@@ -169,7 +175,7 @@ export const walk = standard(parts, {
       ],
     ),
   ],
-  adjust: [branch((j) => !now.hopeless(j) && !settled(j), adjust)],
+  adjust: [branch((j) => !now.hopeless(j) && !settled(j), adjust), backOff],
   prove: [
     branch(
       (j) => !now.hopeless(j),

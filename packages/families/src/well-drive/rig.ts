@@ -86,9 +86,11 @@ class DriveRig extends BaseRig<State> {
       volume: volume * (burst ? 0.15 : 1),
       most,
       shutOff: planned * (1.7 + 0.2 * random.next()),
-      yields: has('low-well') ? 0.5 + 0.04 * random.next() : 1,
+      yields: has('low-well') ? 1 - this.size * (0.46 + 0.04 * random.next()) : 1,
       lag: has('air-in-line') ? AIRY_S : SENSOR_S,
-      offset: has('sensor-offset') ? side * psi(4 + 2 * random.next()) : psi(0.25) * random.normal(),
+      offset: has('sensor-offset')
+        ? side * psi(4 + 2 * random.next()) * this.size
+        : psi(0.25) * random.normal(),
       drop,
       gain: (CROSSOVER / (stiffness * most)) * (has('high-gain') ? 7 : 1),
       planned,
@@ -100,7 +102,7 @@ class DriveRig extends BaseRig<State> {
     const precharge = burst
       ? 0
       : has('low-precharge')
-        ? charge * (0.03 + 0.05 * random.next())
+        ? charge * Math.max(0.02, 1 - this.size * (0.92 + 0.05 * random.next()))
         : has('charged-as-switch')
           ? planned - SWITCH_RULE_UNDER - (random.next() < 0.5 ? drop : 0) + off
           : charge + off;
@@ -113,7 +115,7 @@ class DriveRig extends BaseRig<State> {
       idle_s: 0,
       asleep: 1,
       precharge,
-      set: planned - (has('set-low') ? psi(5 + 3 * random.next()) : 0),
+      set: planned - (has('set-low') ? psi(5 + 3 * random.next()) * this.size : 0),
       lifted: false,
       highest: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0, bleed: 0 },

@@ -84,8 +84,8 @@ const lookAtSpeed = (key: string): Node =>
     [atMost(key)],
   );
 
-/** What the drive does by itself: its display, its sleep, its waking; seen once, as soon as it runs quietly. */
-const ownWays = (key: string): readonly Node[] => [
+/** The drive's own display, looked at while the trickle that was just read still runs. */
+const display = (key: string): Node =>
   branch(
     (j) => now.seen(j, 'display') === undefined && j.readings('setPoint').length > 0,
     [
@@ -101,7 +101,10 @@ const ownWays = (key: string): readonly Node[] => [
         },
       ),
     ],
-  ),
+  );
+
+/** What the drive does by itself: its sleep, its waking; seen once, as soon as it runs quietly. */
+const ownWays = (key: string): readonly Node[] => [
   branch(
     (j) => now.seen(j, 'sleep') === undefined || now.wakeOwed(j),
     [
@@ -204,6 +207,7 @@ const work = until(settled, [
         'Held at a trickle',
         'Let it come up, draw a trickle, and read the pressure held.',
       ),
+      branch((j) => !now.hunts(j) && !now.short(j), [display('left')]),
       branch(
         (j) => !now.hunts(j) && !now.short(j),
         [readFull('left-full', 'left', 'Held at full draw'), lookAtSpeed('left')],
@@ -228,6 +232,7 @@ export const walk: Procedure = {
     ...zeroTankGauges,
     until(foundEnough, [
       readHeld('found-held', 'found', 'As found: at a trickle'),
+      branch((j) => !now.hunts(j) && !now.short(j), [display('found')]),
       branch(
         (j) => !now.hunts(j) && !now.short(j),
         [readFull('found-full', 'found', 'As found: at full draw')],

@@ -1,6 +1,7 @@
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
+import { meantCutIn } from './state.js';
 import { LOCK_AND_TRY, PRECHARGE_HALF_BAND, tank, tankFacts } from '../shared/tank.js';
 
 export const psi = (n: number): number => toCanonical(n, 'psi');
@@ -75,7 +76,7 @@ export const parts = defineParts({
   },
   slots: tank.slots,
   settings: {
-    cutIn: { ...cycle, title: 'Cut-in', short: 'in', catch: 'low' },
+    cutIn: { ...cycle, title: 'Cut-in', short: 'in', catch: 'low', meant: meantCutIn },
     cutOut: { ...cycle, title: 'Cut-out', short: 'out', catch: 'high' },
     differential: {
       ...cycle,

@@ -1,4 +1,12 @@
-import { BaseRig, rigOf, hand, type RigState, type RigOptions, spreadFactor } from '@firm-needle/core/rig';
+import {
+  BaseRig,
+  rigOf,
+  hand,
+  type RigState,
+  type RigOptions,
+  spreadFactor,
+  type Thread,
+} from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
 import { held, pressureWith, waterAt, type Vessel } from '../shared/vessel.js';
 
@@ -16,6 +24,12 @@ const FAULTS = {
 
 const NOISE = { system: psi(0.05), air: psi(0.03) } as const;
 const LAG_S = 0.12;
+const RUN_UP_S = 0.25;
+/** What a stopped column throws up at the tank, and for how long; and what of the pump is felt in the line. */
+const SURGE = psi(0.25);
+const SURGE_S = 0.12;
+const RIPPLE = psi(0.12);
+const RIPPLE_HZ = 6.3;
 const BLOCKED_LAG_S = 14;
 
 /** Everything of the rig that moves or was drawn: plain data, so that it can be kept and restored. */
@@ -32,6 +46,10 @@ interface State extends RigState {
   cutOut: number;
   jitterIn: number;
   jitterOut: number;
+  /** Of its full speed. */
+  speed: number;
+  /** What the column of water that was stopped still throws up, Pa. */
+  surge: number;
 }
 
 /** Constants of this one installation, drawn from the seed. */
@@ -44,6 +62,7 @@ interface Build {
   readonly lag: number;
   readonly leak: number;
   readonly perTurn: Readonly<Record<string, number>>;
+  readonly thread: Thread;
   readonly bladder: boolean;
   /** The lower of the pair that is printed inside its cover, Pa. */
   readonly rated: number;
@@ -73,34 +92,35 @@ class WellRig extends BaseRig<State> {
     };
     const perTurn = { range: draw('range'), differential: draw('differential') };
     const offset = has('drifted-switch')
-      ? -psi(4 + 2.5 * this.random.next())
+      ? -psi(4 + 2.5 * this.random.next()) * this.size
       : psi(Math.max(-0.7, Math.min(0.7, 0.35 * this.random.normal())));
     const narrow = has('narrowed-differential')
-      ? psi(7 + 3 * this.random.next())
+      ? psi(7 + 3 * this.random.next()) * this.size
       : psi(0.2 * this.random.normal());
     const burst = has('ruptured-bladder');
     const precharge = burst
       ? 0
       : has('low-precharge')
-        ? planned.precharge * (0.4 + 0.2 * this.random.next())
+        ? planned.precharge * (1 - this.size * (0.4 + 0.2 * this.random.next()))
         : planned.precharge + psi(Math.max(-0.5, Math.min(0.5, 0.25 * this.random.normal())));
     this.build = {
       ambient: options.ambient,
       tank: (plate['tankVolume']?.value ?? 0.12) * (burst ? 0.12 : 1),
       pumpFlow: (plate['pumpFlow']?.value ?? 5e-4) * (0.97 + 0.06 * this.random.next()),
-      shutOff: has('low-well') ? planned.cutOut - psi(5 + 3 * this.random.next()) : relief * 1.45,
+      shutOff: has('low-well') ? planned.cutOut - psi(5 + 3 * this.random.next()) * this.size : relief * 1.45,
       relief,
-      lag: has('blocked-tube') ? BLOCKED_LAG_S : LAG_S,
-      leak: has('leaking-check-valve') ? 4e-6 + 4e-6 * this.random.next() : 0,
+      lag: has('blocked-tube') ? BLOCKED_LAG_S * this.size : LAG_S,
+      leak: has('leaking-check-valve') ? (4e-6 + 4e-6 * this.random.next()) * this.size : 0,
       perTurn,
+      thread: { play: 0.1 * this.own.next(), travel: 9 + 5 * this.own.next() },
       bladder: !burst,
       rated: psi(10 * Math.round(planned.cutIn / psi(10))),
-      jitter: has('blocked-tube') ? psi(3.2) : psi(0.12),
+      jitter: has('blocked-tube') ? psi(3.2) * this.size : psi(0.12),
     };
     this.zeroErrors = { system: psi(0.12 * this.random.normal()), air: psi(0.08 * this.random.normal()) };
     if (has('gauge-zero-off'))
       this.knocked = {
-        system: psi(1.9 + 0.8 * this.random.next()) * (this.random.next() < 0.5 ? -1 : 1),
+        system: psi(1.9 + 0.8 * this.random.next()) * this.size * (this.random.next() < 0.5 ? -1 : 1),
       };
     const cutOut = planned.cutOut + offset - narrow;
     this.s = this.begin({
@@ -115,6 +135,8 @@ class WellRig extends BaseRig<State> {
       cutOut,
       jitterIn: 0,
       jitterOut: 0,
+      speed: 0,
+      surge: 0,
       handles: { power: 1, tap: 0, house: 1, drain: 0, gauge: 0, airGauge: 0 },
     });
     this.s.water = waterAt(
@@ -154,11 +176,16 @@ class WellRig extends BaseRig<State> {
       s.lifts++;
     } else if (p < 0.9 * b.relief) s.lifted = false;
     const h = s.handles;
+    // It runs up and down in a moment, and the check valve shuts on what still comes.
+    const was = s.speed;
+    s.speed += (((this.running() ? 1 : 0) - s.speed) * dt) / (RUN_UP_S + dt);
+    if (!this.running() && was > 0.5 && s.speed <= 0.5) s.surge = SURGE;
+    s.surge *= Math.exp(-dt / SURGE_S);
     let flow = 0;
-    if (this.running() && p < b.shutOff) {
+    if (s.speed > 0.02 && p < b.shutOff) {
       const r = p / b.shutOff;
       // Scaled so that the plate's flow is met near the middle of the usual pair.
-      flow += b.pumpFlow * 1.18 * Math.sqrt(1 - r * r);
+      flow += s.speed * b.pumpFlow * 1.18 * Math.sqrt(1 - r * r);
     }
     if (!this.running()) flow -= p > 0 ? b.leak : 0;
     const root = Math.sqrt(Math.max(0, p) / 350000);
@@ -173,16 +200,22 @@ class WellRig extends BaseRig<State> {
     const vented = (this.s.handles[slot === 'air' ? 'airGauge' : 'gauge'] ?? 0) === 0;
     const p = vented ? 0 : slot === 'air' ? this.airPressure() : this.pressure();
     const noise = slot === 'air' ? NOISE.air : NOISE.system;
-    return this.needle(slot, p, noise);
+    // The pump is felt in the line while it runs.
+    const felt =
+      slot === 'air' || vented
+        ? 0
+        : this.s.surge + RIPPLE * this.s.speed * Math.sin(2 * Math.PI * RIPPLE_HZ * this.s.time);
+    return this.needle(slot, p + felt, noise);
   }
 
   turn(adjuster: string, amount: number): void {
     const s = this.s;
     const per = this.build.perTurn[adjuster] ?? 0;
+    const moved = adjuster === 'air' ? amount : this.carried(adjuster, amount, this.build.thread);
     if (adjuster === 'range') {
-      s.cutIn += per * amount;
-      s.cutOut += per * amount;
-    } else if (adjuster === 'differential') s.cutOut = Math.max(s.cutIn + psi(2), s.cutOut + per * amount);
+      s.cutIn += per * moved;
+      s.cutOut += per * moved;
+    } else if (adjuster === 'differential') s.cutOut = Math.max(s.cutIn + psi(2), s.cutOut + per * moved);
     else if (adjuster === 'air')
       s.precharge = Math.max(0, s.precharge + amount * (1 + 0.02 * this.noise.normal()));
   }

@@ -1,5 +1,5 @@
 import { PRECHARGE_HALF_BAND, waterAtValve } from '../shared/tank.js';
-import type { JobView } from '@firm-needle/core/procedure';
+import type { Corrected, JobView } from '@firm-needle/core/procedure';
 
 /** Everything was read, stands inside its limits and repeats: there is nothing to decide. */
 export const allInside = (job: JobView): boolean =>
@@ -54,6 +54,21 @@ export function emptiesFirst(job: JobView): boolean {
   const cutIn = job.figure('cutIn', 'found');
   const precharge = job.figure('precharge', 'found');
   return cutIn !== undefined && precharge !== undefined && cutIn.value < precharge.value;
+}
+
+/**
+ * Where cut-in lies when it was read on a tank that was empty by then: the pressure falls off a cliff while the pump runs up, so the
+ * switch acted somewhere between the charge and what was read.
+ */
+export function meantCutIn(
+  job: JobView,
+  { value, kept }: Corrected,
+): { value: number; sd: number } | undefined {
+  const bled = job.state.turns.find((t) => t.body.adjuster === 'air')?.order ?? Infinity;
+  const charge = job.figure('precharge', kept.order < bled ? 'found' : 'left')?.value;
+  if (charge === undefined || !(value < charge)) return undefined;
+  const half = (charge - value) / 2;
+  return { value: value + half, sd: half };
 }
 
 /** As left the pump starts before the tank is empty. */

@@ -175,7 +175,14 @@ export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'rep
     };
   const diff = job.figure('differential', 'found');
   const band = job.opening.limits['differential'];
-  if (job.plan.school !== 'set-both' && diff && band?.lower !== undefined && band.upper !== undefined) {
+  // On a tank that was empty first, cut-in is read too low: that says nothing of the differential.
+  if (
+    job.plan.school !== 'set-both' &&
+    !now.emptiesFirst(job) &&
+    diff &&
+    band?.lower !== undefined &&
+    band.upper !== undefined
+  ) {
     const slack = job.agreement('differential');
     const how =
       diff.value < band.lower - slack ? 'narrowed' : diff.value > band.upper + slack ? 'widened' : undefined;
