@@ -27,7 +27,7 @@ const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
 const { advisorFigures, learnedFigures } = await import('../bench/advisor.mjs');
-const { clumsyFigures, pairFigures } = await import('../bench/clumsy.mjs');
+const { clumsyFigures, pairFigures, sizeFigures } = await import('../bench/clumsy.mjs');
 const { coupledFigures } = await import('../bench/coupled.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
 const { screenFigures } = await import('../bench/screen.mjs');
@@ -83,6 +83,8 @@ const out = {
   coupled: await coupledFigures(core),
   clumsy: await clumsyFigures(core),
   twoFaults: await pairFigures(core),
+  faultsOfHalfSize: await sizeFigures(core, 0.5),
+  faultsOfOneAndAHalf: await sizeFigures(core, 1.5),
   advisor: advisorFigures(core),
   learned: learnedFigures(core),
   firmness: firmnessFigures(core),

@@ -1,5 +1,6 @@
 import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
+import { insidePlain } from '@firm-needle/core/verdict';
 import { impairmentStays } from '../shared/impairment.js';
 import { LEAST_MARGIN, psi } from './parts.js';
 import { atChurn } from './reckoned.js';
@@ -107,7 +108,7 @@ export function findings(job: JobView, { add }: Gathering): void {
         'As found it protected nothing.',
         'opening',
       );
-    else if (job.verdict('margin', 'found')?.word === 'out' && !now.ranAtChurn(job))
+    else if (marginWrong(job, margin.value) && !now.ranAtChurn(job))
       add(
         'warn',
         margin.value < LEAST_MARGIN ? 'margin-small' : 'margin-large',
@@ -162,6 +163,11 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Owner and authority were told; fire watch until it is mended.',
     );
 }
+
+/** Surely outside its limits as found, or so by its figure and set for that. */
+const marginWrong = (job: JobView, value: number): boolean =>
+  job.verdict('margin', 'found')?.word === 'out' ||
+  (now.wasSet(job) && !insidePlain(value, job.limits('margin', 'found')));
 
 /** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
 function proofOff(job: JobView): number | undefined {
