@@ -58,8 +58,11 @@ function remember(rows: readonly (readonly string[])[], choice: ColumnChoice): v
   localStorage.setItem(REMEMBERED, JSON.stringify([[key, choice], ...others].slice(0, MOST_REMEMBERED)));
 }
 
-/** One trace in its worker: read with progress, cancelled by ending the worker, analysed anew for another kind. */
-export function useTrace(kind: TraceKind): OpenTrace {
+/**
+ * One trace in its worker: read with progress, cancelled by ending the worker, analysed anew for another kind or another lag.
+ * @param lag_s time constant of the gauge and its tube, s
+ */
+export function useTrace(kind: TraceKind, lag_s = 0): OpenTrace {
   const worker = useRef<Worker>(undefined);
   const [host, setHost] = useState<Remote<TraceHost>>();
   const [id, setId] = useState(() => uuid());
@@ -129,7 +132,7 @@ export function useTrace(kind: TraceKind): OpenTrace {
     if (!host || !read) return;
     let wanted = true;
     setAnalysis(undefined);
-    void host.analyse(kind).then((r) => {
+    void host.analyse(kind, lag_s).then((r) => {
       if (!wanted) return;
       if (r.ok) setAnalysis(r.value);
       else setRefusal(r.refusal);
@@ -137,7 +140,7 @@ export function useTrace(kind: TraceKind): OpenTrace {
     return () => {
       wanted = false;
     };
-  }, [host, read, kind]);
+  }, [host, read, kind, lag_s]);
 
   return {
     id,

@@ -143,8 +143,9 @@ class TraceHost {
     return transfer(out, [out.buffer]);
   }
 
-  analyse(kind: TraceKind): Result<Analysis> {
-    return this.samples ? analyse(this.samples, kind, undefined, this.pyramid) : NO_TRACE;
+  /** @param lag_s time constant of the gauge and its tube, s */
+  analyse(kind: TraceKind, lag_s = 0): Result<Analysis> {
+    return this.samples ? analyse(this.samples, kind, undefined, this.pyramid, lag_s) : NO_TRACE;
   }
 
   /** A few samples about a time, s and Pa, thinned to at most `most`: what a reading keeps of its trace. */

@@ -1,5 +1,6 @@
 import { draftOf, makePlan, typePlate } from '@firm-needle/core/family';
 import type { AsTyped, Plan } from '@firm-needle/core/procedure';
+import { parseQuantity } from '@firm-needle/core/quantity';
 import { RIG_STEP_S } from '@firm-needle/core/rig';
 import { analyse } from '@firm-needle/core/trace';
 import { tracedFamilies, traceKindOf } from '@firm-needle/families';
@@ -26,7 +27,9 @@ export async function traceFile(path: string, family: string, o: Options): Promi
     });
   const ambient = ambientOr(o);
   const table = await readTable(path, ambient, o.one('unit'));
-  const a = must(analyse(table.samples, kind ?? 'cycles', ambient));
+  const lag = o.one('lag');
+  const lag_s = lag === undefined ? 0 : must(parseQuantity(lag, 'time', 's')).value;
+  const a = must(analyse(table.samples, kind ?? 'cycles', ambient, undefined, lag_s));
   return {
     samples: a.samples,
     duration_s: a.duration_s,

@@ -5,6 +5,7 @@ import type { Found } from './events.js';
 import { findLevels, findUnloader } from './levels.js';
 import { grainOf, type Grain } from './noise.js';
 import { buildPyramid } from './pyramid.js';
+import { LONGEST_LAG_S, withoutLag } from './lag.js';
 import { withoutLone } from './lone.js';
 import type { Samples, Trace } from './samples.js';
 import { findAir } from './air.js';
@@ -46,6 +47,7 @@ const RUN = 4;
  * Everything a trace shows of one kind: figures, events and cycles. A figure that it does not show is absent.
  * @param ambient Pa absolute, for what follows Boyle's law
  * @param pyramid of the samples, where there is one already
+ * @param lag_s time constant of the gauge and its tube, s: what it hides is put back before anything is looked for
  * @returns a refusal for a trace too short to be one
  */
 export function analyse(
@@ -53,14 +55,36 @@ export function analyse(
   kind: TraceKind,
   ambient = 101325,
   pyramid = buildPyramid(samples.p),
+  lag_s = 0,
 ): Result<Analysis> {
-  if (!allNumbers(samples.p) || !allNumbers(samples.t)) return analyse(finite(samples), kind, ambient);
+  if (!allNumbers(samples.p) || !allNumbers(samples.t)) {
+    const kept = finite(samples);
+    return analyse(kept, kind, ambient, buildPyramid(kept.p), lag_s);
+  }
   const { t, p } = samples;
   if (p.length < LEAST_SAMPLES)
     return refuse('trace-short', `${p.length} samples are no trace.`, {
       bound: `${LEAST_SAMPLES} samples`,
       remedy: 'Record for longer, or look whether the file was cut off.',
     });
+  if (!(lag_s >= 0 && lag_s <= LONGEST_LAG_S))
+    return refuse('lag', `A lag of ${lag_s} s cannot be reckoned with.`, {
+      where: 'lag',
+      bound: `0 to ${LONGEST_LAG_S} s`,
+      remedy: 'Give the time constant of the gauge and its tube, or leave it out.',
+    });
+  if (lag_s > 0) {
+    const { samples: freed, at } = withoutLag(samples, lag_s);
+    const found = analyse(freed, kind, ambient);
+    const was = (i: number): number => at[Math.min(i, at.length - 1)] ?? 0;
+    return found.ok
+      ? accept({
+          ...found.value,
+          samples: p.length,
+          events: found.value.events.map((e) => ({ ...e, from: was(e.from), to: was(e.to) })),
+        })
+      : found;
+  }
   const grain = grainOf(t, p);
   const { p: freed, lone } = FREED.has(kind) ? withoutLone(t, p, grain) : { p, lone: [] };
   const over = freed === p ? pyramid : buildPyramid(freed);

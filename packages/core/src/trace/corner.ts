@@ -16,6 +16,11 @@ const LINES = 1.3;
 const AGREE = 1.2;
 /** Share of the difference between the two kinds of line that is counted as doubt. */
 const SHAPE = 0.25;
+/** Share of what a shorter stretch says otherwise that is counted as doubt, and of how far a corner may stand beyond two samples. */
+const DIFFER = 0.7;
+/** Draws come and go beside a turn: by so much are its lines in more doubt than their samples show [by the coverage of signals with draws]. */
+const UNEVEN = 1.25;
+const MISSED = 0.35;
 
 /** A stretch without samples, in usual intervals. */
 const GAP = 6;
@@ -87,9 +92,22 @@ export function cornerAt(
     points = win;
   }
   const corner = agreed.at(-1);
-  return corner && points && ambient !== undefined
-    ? { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) }
-    : corner;
+  if (!corner) return undefined;
+  if (!points || ambient === undefined)
+    return { ...corner, u: Math.hypot(corner.u, MISSED * between(corner, grain.dt)) };
+  const better = { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) };
+  return doubted(better, agreed, grain);
+}
+
+/**
+ * The longest stretch's corner. Lines are only nearly lines: what shorter stretches say otherwise than it is counted as doubt, and so is a
+ * part of what may lie between two samples.
+ */
+function doubted(corner: Corner, agreed: readonly Corner[], grain: Grain): Corner {
+  const [shorter, longest] = agreed.slice(-2);
+  const other = shorter && longest ? Math.min(Math.abs(longest.p - shorter.p), shorter.u) : 0;
+  const u = Math.hypot(UNEVEN * corner.u, DIFFER * other, MISSED * between(corner, grain.dt));
+  return { ...corner, u };
 }
 
 /** How far beyond the samples a corner may stand that falls between two of them, Pa. */

@@ -9,6 +9,7 @@ export * from './swings.js';
 export { kneeAt, lineOf, type Knee } from './knee.js';
 export type { Cycle, Figures, Found, TraceEvent, TraceFigure } from './events.js';
 export * from './analyse.js';
+export { LONGEST_LAG_S } from './lag.js';
 export * from './table.js';
 export * from './stream.js';
 export * from './ascii.js';

@@ -268,7 +268,7 @@ export function changes(
         kind: s.on ? start : stop,
         t: fitted?.t ?? ((t[begin] ?? 0) + (t[begin - 1] ?? t[begin] ?? 0)) / 2,
         p: line.p + line.slope * ((t[begin] ?? 0) - (t[s.from] ?? 0)),
-        u: Math.hypot(line.up, line.sd > 2 * grain.sd ? line.sd : 0, grain.step / 12),
+        u: Math.hypot(few(line.n - 2) * line.up, line.sd > 2 * grain.sd ? line.sd : 0, grain.step / 12),
         ut: Math.max(grain.dt / Math.sqrt(12), fitted?.ut ?? 0),
         from: begin,
         to: begin + 1,
@@ -361,6 +361,9 @@ export function huntingOf(
     huntPeriod: { value: 2 * mean, unit: 's', u: (2 * sd) / Math.sqrt(halves.length), n: halves.length },
   };
 }
+
+/** Of few samples the spread itself is in doubt: Student's t over two, near enough. */
+const few = (dof: number): number => (dof > 0 ? 1 + 1.4 / dof + 1.2 / (dof * dof) : 4);
 
 /** Unloaders: working (trigger pulled), trapped (released), and how far one stands over the other. */
 export function findUnloader(samples: Trace, grain: Grain): Found {

@@ -1,3 +1,5 @@
+import { parseQuantity } from '@firm-needle/core/quantity';
+import { LONGEST_LAG_S } from '@firm-needle/core/trace';
 import { tracedFamilies } from '@firm-needle/families';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
@@ -15,7 +17,10 @@ export function TracesPage() {
   const families = tracedFamilies();
   const [family, setFamily] = useState(families[0]?.id ?? '');
   const kind = families.find((f) => f.id === family)?.kind ?? 'cycles';
-  const trace = useTrace(kind);
+  const [lag, setLag] = useState('');
+  const said = lag.trim() === '' ? undefined : parseQuantity(lag, 'time', 's');
+  const wrong = said && (!said.ok || said.value.value < 0 || said.value.value > LONGEST_LAG_S);
+  const trace = useTrace(kind, said?.ok && !wrong ? said.value.value : 0);
   const keep = useKeep(trace, kind);
   return (
     <>
@@ -26,19 +31,30 @@ export function TracesPage() {
       <TraceDesk
         trace={trace}
         beside={
-          <TextField
-            select
-            size="small"
-            label="What it was recorded on"
-            value={family}
-            onChange={(e) => setFamily(e.target.value)}
-          >
-            {families.map((f) => (
-              <MenuItem key={f.id} value={f.id}>
-                {f.title}
-              </MenuItem>
-            ))}
-          </TextField>
+          <>
+            <TextField
+              select
+              size="small"
+              label="What it was recorded on"
+              value={family}
+              onChange={(e) => setFamily(e.target.value)}
+            >
+              {families.map((f) => (
+                <MenuItem key={f.id} value={f.id}>
+                  {f.title}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              size="small"
+              label="Lag of gauge and tube"
+              value={lag}
+              placeholder="0 s"
+              error={wrong ?? false}
+              helperText={wrong ? `A time from 0 to ${LONGEST_LAG_S} s.` : ''}
+              onChange={(e) => setLag(e.target.value)}
+            />
+          </>
         }
         beneath={<Sample onOpen={trace.open} />}
       >
