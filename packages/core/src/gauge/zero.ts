@@ -54,8 +54,11 @@ export function zeroState(
   }
   const off = Math.abs(last.after) > limit;
   const drifted = drift > limit;
+  const found = between(checks, drift, when);
   return {
-    ...between(checks, drift, when),
+    ...found,
+    // More than a gauge moves: one of the two may have been misread, and then all of it is in doubt wherever it is asked for.
+    doubt: drifted ? Math.max(found.doubt, drift) : found.doubt,
     drift,
     fit: !off && !drifted,
     because: off

@@ -313,7 +313,8 @@ export class ScriptedTechnician {
     const stood = (this.stood[adjuster] ??= [{ at: 0, beside: 0 }]);
     const was = stood.at(-1)?.beside ?? 0;
     const at = view.netTurns(adjuster) + meant;
-    const mark = toMark ? stood.findLast((x) => Math.abs(x.at - at) < 1e-9) : undefined;
+    // The mark was made before it was last moved: where it stands now only counts as there.
+    const mark = toMark ? stood.slice(0, -1).findLast((x) => Math.abs(x.at - at) < 1e-9) : undefined;
     const clicks = view.adjuster(adjuster).kind === 'click';
     const by = mark ? meant + mark.beside - was : this.manner.turns(meant, clicks);
     stood.push({ at, beside: was + by - meant });

@@ -121,7 +121,15 @@ export function findings(job: JobView, { add }: Gathering): void {
   const plated = job.plan.plate['churn']?.value;
   if (churn && suction && plated !== undefined && !now.overspeeds(job)) {
     const net = churn.value - suction.value;
-    if (Math.abs(net / plated - 1) > CHURN_BAND)
+    if (now.implausible(job))
+      add(
+        'warn',
+        'churn-implausible',
+        `Net churn was read as ${job.say(net, 'churn')}; by the plate it is ${job.say(plated, 'churn')}. It was not that which was read.`,
+        'Are both gauges connected, at the right places, and their cocks open? Read again.',
+        'churn',
+      );
+    else if (Math.abs(net / plated - 1) > CHURN_BAND)
       add(
         'warn',
         'churn-differs',
@@ -185,6 +193,13 @@ function proofOff(job: JobView): number | undefined {
 }
 
 export function unproved(job: JobView, { lacks }: Gathering): void {
+  if (now.implausible(job))
+    lacks(
+      'churn-implausible',
+      'churn',
+      'What was read at churn cannot be this pump.',
+      'Look at the gauges and read again.',
+    );
   if (!job.figure('margin', 'left') || job.verdict('margin', 'left')?.word === 'out')
     lacks(
       'margin-out',

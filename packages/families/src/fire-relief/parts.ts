@@ -84,8 +84,8 @@ export const parts = defineParts({
       to: 200,
       derive: reckoned.perTurn,
     },
-    churn: { ...reading, title: 'System at churn', short: 'churn' },
-    suction: { ...reading, title: 'Suction', short: 'suction', slot: 'suction', from: -14 },
+    churn: { ...reading, title: 'System at churn', short: 'churn', cycles: 2 },
+    suction: { ...reading, cycles: 2, title: 'Suction', short: 'suction', slot: 'suction', from: -14 },
     normal: { ...derived, title: 'Highest normal pressure', short: 'normal', derive: reckoned.normal },
     closes: { ...reading, title: 'Just closed, at churn', short: 'closed' },
     closesDrawn: { ...reading, title: 'Just closed, header drawn', short: 'drawn' },
@@ -170,6 +170,9 @@ export const parts = defineParts({
         hands: { pump: 1, header: 0 },
       },
       off: { title: 'Pump stopped', say: 'Stop the pump.', hands: { pump: 0 } },
+    },
+    gauges: {
+      on: { title: 'Gauges connected', say: 'Open the cocks of both gauges slowly.', hands: { gauges: 1 } },
     },
     point: {
       upstream: {

@@ -73,9 +73,13 @@ export function rateOf(job: JobView): { readonly rate: number; readonly u: numbe
   const here = measured(job);
   if (!here)
     return table === undefined ? undefined : { rate: table, u: (listed(job) ? TABLE : TABLE_ALONE) * table };
-  if (table === undefined || Math.abs(here.rate - table) > 3 * Math.hypot(here.u, TABLE * table)) return here;
+  if (table === undefined) return here;
+  // Where the table says otherwise, one of the two pressures may have been misread: that stays in doubt.
+  const differ = Math.abs(here.rate - table) / Math.sqrt(12);
+  if (Math.abs(here.rate - table) > 3 * Math.hypot(here.u, TABLE * table))
+    return { rate: here.rate, u: Math.hypot(here.u, 2 * differ) };
   const [a, b] = [1 / here.u ** 2, 1 / (TABLE * table) ** 2];
-  return { rate: (a * here.rate + b * table) / (a + b), u: 1 / Math.sqrt(a + b) };
+  return { rate: (a * here.rate + b * table) / (a + b), u: Math.hypot(1 / Math.sqrt(a + b), differ) };
 }
 
 /** Where it opens at churn: the newest proof, or else the first fine search. */

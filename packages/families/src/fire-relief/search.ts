@@ -59,7 +59,7 @@ export const readSystem = (
   title: string,
   say: string,
   phase: Phase = 'found',
-): Node => s.read(key, setting, title, say, { phase, needs: { impairment: 'given' } });
+): Node => s.read(key, setting, title, say, { phase, needs: { impairment: 'given', gauges: 'on' } });
 
 export const dry = (key: string, title: string, say: string, why: string, seconds = 10): Node =>
   s.observe(
@@ -113,6 +113,15 @@ const firstRun = until(
 const whichGauge: readonly Node[] = [
   readSystem('read-runs', 'runs', 'While it runs', 'Read the system gauge while a little runs.', 'adjust'),
   branch(now.onCover, [
+    readSystem(
+      'read-runs-sure',
+      'runs',
+      'While it runs, once more',
+      'It fell far. Look at the gauge and read it once more.',
+      'adjust',
+    ),
+  ]),
+  branch(now.onCover, [
     s.observe(
       'trace',
       'Trace the gauge’s tube',
@@ -154,6 +163,14 @@ const edges: readonly Node[] = [
       'Just closed',
       'Read the system gauge: at this pressure it just closed.',
     ),
+    branch(now.closesOff, [
+      readSystem(
+        'read-closes-sure',
+        'closes',
+        'Just closed, once more',
+        'That is not the pressure at churn. Look at the system gauge and read it once more.',
+      ),
+    ]),
     edge(
       'edge-opens',
       'Down until it runs, finely',
@@ -208,6 +225,14 @@ const secondPressure: readonly Node[] = [
       'Just closed, drawn',
       'Read the system gauge: at this pressure it just closed.',
     ),
+    branch(now.wrongSpring, [
+      readSystem(
+        'read-drawn-sure',
+        'closesDrawn',
+        'Just closed, drawn, once more',
+        'By that a turn would do something else than the table says. Look at the gauge and read it once more.',
+      ),
+    ]),
   ]),
   turnBy(
     'back-up',

@@ -1,7 +1,7 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { atChurn, pilotAt, rateOf } from './reckoned.js';
-import { LEAST_MARGIN, OVERSPEED, RATE_BAND, read } from './parts.js';
+import { LEAST_MARGIN, OVERSPEED, psi, RATE_BAND, read } from './parts.js';
 
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
@@ -49,6 +49,13 @@ const COVER_PART = 0.8;
 
 export const traced = (job: JobView): string | undefined => answer(job, 'trace');
 
+/** It just closed at churn, and was read as something else: another gauge, or another figure. */
+export const closesOff = (job: JobView): boolean => {
+  const [closes, churn] = [job.readings('closes').at(-1), atChurn(job, 'churn')];
+  return closes !== undefined && churn !== undefined && Math.abs(closes.value - churn.value) > SAME;
+};
+const SAME = psi(4);
+
 /** A turn does something else than the table of the spring says. */
 export function wrongSpring(job: JobView): boolean {
   const here = job.figure('perTurn', 'left');
@@ -58,6 +65,7 @@ export function wrongSpring(job: JobView): boolean {
 
 /** The pump's own highest pressure leaves no room for the least margin under the weakest component's rating. */
 export function noRoom(job: JobView): boolean {
+  if (implausible(job)) return false;
   const normal = atChurn(job, 'normal');
   const rating = job.plan.plate['rating']?.value;
   return (
@@ -66,12 +74,43 @@ export function noRoom(job: JobView): boolean {
 }
 
 export const hopeless = (job: JobView): boolean =>
+  implausible(job) ||
   noRoom(job) ||
   overspeeds(job) ||
   leaks(job) ||
   neverOpens(job) ||
   wrongSpring(job) ||
   (onCover(job) && traced(job) === 'upstream');
+
+/** Read often enough: twice where something is reckoned from it, once for a look. What does not agree is read again. */
+export function churnRead(job: JobView): boolean {
+  const n = (s: string): number => job.readings(s).length;
+  const both = Math.min(n('suction'), n('churn'));
+  if (lookedOnly(job) || noRoom(job) || overspeeds(job) || leaks(job)) return both >= 1;
+  return both >= MOST_READINGS || (job.proved('suction') && job.proved('churn') && !implausible(job));
+}
+const MOST_READINGS = 4;
+
+/** Churn less suction is far from what the plate says of the pump: what was read was not that. */
+export function implausible(job: JobView): boolean {
+  const [churn, suction] = [atChurn(job, 'churn'), atChurn(job, 'suction')];
+  const plated = job.plan.plate['churn']?.value;
+  return (
+    churn !== undefined &&
+    suction !== undefined &&
+    plated !== undefined &&
+    Math.abs((churn.value - suction.value) / plated - 1) > PLAUSIBLE
+  );
+}
+/** No pump that runs at its speed is farther from its plate [common practice, no source]. */
+const PLAUSIBLE = 0.3;
+
+/** The pilot was moved, and not brought back to its mark last: a count that says nought may be a miscount. */
+export function offItsMark(job: JobView): boolean {
+  const last = job.state.turns.findLast((t) => t.body.adjuster === 'pilot');
+  return last !== undefined && !BACK.has(last.body.at.key);
+}
+const BACK = new Set(['restore-pilot', 'as-found', 'put-back']);
 
 /** What stands as found is right: found dry at churn, its margin within limits, though it may be near them, its opening surely under the weakest rating. */
 export const foundRight = (job: JobView): boolean => {

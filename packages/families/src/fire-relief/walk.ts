@@ -1,4 +1,11 @@
-import { branch, type JobView, type Node, type Plan, type Procedure } from '@firm-needle/core/procedure';
+import {
+  branch,
+  until,
+  type JobView,
+  type Node,
+  type Plan,
+  type Procedure,
+} from '@firm-needle/core/procedure';
 import { gathered, standard } from '../define/index.js';
 import { isElectric, parts, s } from './parts.js';
 import { endImpairment, impair } from '../shared/impairment.js';
@@ -72,11 +79,12 @@ export const walk = (plan: Plan): Procedure =>
         'Which gauge is which',
         'Connect both gauges and follow the system gauge’s tube. Does it come from upstream of the relief, or from its cover?',
         {
-          upstream: { title: 'Upstream', advised: true },
-          cover: { title: 'From the cover: moved upstream', sets: { point: 'upstream' } },
+          upstream: { title: 'Upstream', advised: true, sets: { gauges: 'on' } },
+          cover: { title: 'From the cover: moved upstream', sets: { gauges: 'on', point: 'upstream' } },
         },
         {
           why: 'The cover gauge shows control pressure; every figure here stands on the pressure upstream.',
+          sets: { gauges: 'on' },
           hands: { gauges: 1 },
         },
       ),
@@ -146,21 +154,26 @@ export const walk = (plan: Plan): Procedure =>
           ),
         ],
       ),
-      s.read('read-suction', 'suction', 'Suction', 'Read the suction gauge.', {
-        phase: 'found',
-        needs: { pump: 'churn' },
-      }),
-      readSystem('read-churn', 'churn', 'System at churn', 'Read the system gauge at churn.'),
+      until(
+        (j) => now.churnRead(j),
+        [
+          s.read('read-suction', 'suction', 'Suction', 'Read the suction gauge.', {
+            phase: 'found',
+            needs: { pump: 'churn', gauges: 'on' },
+          }),
+          readSystem('read-churn', 'churn', 'System at churn', 'Read the system gauge at churn.'),
+        ],
+      ),
       branch((j) => !now.lookedOnly(j), measured(plan)),
     ],
     close: [
       branch(
-        (j) => pilotAt(j) !== 0 && !now.wasSet(j),
+        (j) => now.offItsMark(j) && !now.wasSet(j),
         [
           turnBy(
             'restore-pilot',
             'Pilot back as found',
-            'Never leave it up: put the pilot back as found:',
+            'Never leave it up: bring the pilot back to its mark, as found:',
             'A pilot left up is a relief that is not there.',
             (j) => -pilotAt(j),
             { cautions: ['up'], toMark: true },
