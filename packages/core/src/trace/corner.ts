@@ -5,6 +5,7 @@ import { holeAt, type Extreme, type Hole } from './swings.js';
 
 /** How far the pressure has moved on the shortest and the longest stretch that lines are fitted over, in SDs of the samples. */
 const MOVED_SD = [8, 32, 128] as const;
+const MIDDLE = [MOVED_SD[1]] as const;
 /** At most this part of the way to the next turn. */
 const PART = 0.4;
 const LEAST_SAMPLES = 4;
@@ -46,6 +47,7 @@ export interface Corner extends Knee {
  * The corner of a trace at an extreme, freed of noise and sampling by lines on either side of it. Of stretches that grow, the longest
  * whose corner agrees with those of all shorter ones: a longer one sees better, until it takes in something else (Lepski's rule).
  * @param before sample of the turn before, `after` of the next
+ * @param once only one stretch is tried, of the middle length: where there are so many turns that one more or less says little
  * @param ambient Pa: air in a tank gives curves that are straight in 1/(p + ambient), a receiver gives straight ones, and the samples
  *   say which; without it only straight ones are tried
  */
@@ -57,6 +59,7 @@ export function cornerAt(
   grain: Grain,
   holes: readonly Hole[],
   ambient?: number,
+  once = false,
 ): Corner | undefined {
   const agreed: Corner[] = [];
   const near = nearOf(grain);
@@ -72,7 +75,7 @@ export function cornerAt(
   const range = [(t[early] ?? 0) - 2 * grain.dt, (t[late] ?? 0) + 2 * grain.dt] as const;
   let points: Window | undefined;
   let [last, left] = [0, Infinity];
-  for (const moved of MOVED_SD) {
+  for (const moved of once ? MIDDLE : MOVED_SD) {
     const [from, to] = around(t, p, [e.arrived, gone], before, after, grain, moved);
     if (to - from === last) continue;
     last = to - from;
@@ -93,8 +96,11 @@ export function cornerAt(
   }
   const corner = agreed.at(-1);
   if (!corner) return undefined;
-  if (!points || ambient === undefined)
-    return { ...corner, u: Math.hypot(corner.u, MISSED * between(corner, grain.dt)) };
+  if (!points || ambient === undefined || once)
+    return {
+      ...corner,
+      u: Math.hypot(once ? UNEVEN * corner.u : corner.u, MISSED * between(corner, grain.dt)),
+    };
   const better = { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) };
   return doubted(better, agreed, grain);
 }

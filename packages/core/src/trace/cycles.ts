@@ -18,6 +18,8 @@ const CONNECTS_S = 1;
 /** What a rise that ended may still go on with, as a part of how it came. */
 const STOPS = 0.2;
 const LEAST_SAMPLES = 4;
+/** So many turns are looked at closely, on every scale; of more, as many spread over the trace, and the others on one scale. */
+const CLOSELY = 400;
 
 /**
  * Switch cycles: where the pressure turned up (cut-in) and down (cut-out), with times on and off; from a contact or pump channel
@@ -50,11 +52,12 @@ function cyclesOf(samples: Trace, grain: Grain, ambient: number): Found {
   const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);
   const main = mainSwing(extremes);
   const turns = main > 0 ? kept(extremes, main, samples) : [];
+  const often = Math.max(1, Math.ceil(turns.length / CLOSELY));
   const contact = samples.states['contact'] ?? samples.states['pump'];
   const events = contact
     ? byContact(samples, contact, grain)
     : turns.flatMap((e, i) => {
-        const found = turnAt(samples, turns, i, grain, holes, ambient);
+        const found = turnAt(samples, turns, i, grain, holes, ambient, i % often !== 0);
         return found ? [{ ...found, kind: e.kind === 'low' ? 'cutIn' : 'cutOut' }] : [];
       });
   const cycles = paired(events);
@@ -158,6 +161,7 @@ function turnAt(
   grain: Grain,
   holes: readonly (readonly [number, number])[],
   ambient: number,
+  once: boolean,
 ): Omit<TraceEvent, 'kind'> | undefined {
   const { t, p } = trace;
   const e = turns[i];
@@ -165,7 +169,7 @@ function turnAt(
   const k = e.arrived;
   const before = turns[i - 1]?.at ?? Math.max(0, k - 4000);
   const after = turns[i + 1]?.arrived ?? Math.min(p.length - 1, k + 4000);
-  const knee = cornerAt(trace, e, before, after, grain, holes, ambient);
+  const knee = cornerAt(trace, e, before, after, grain, holes, ambient, once);
   const at = knee ? indexAt(t, knee.t) : k;
   if (unseen(t, Math.min(at, e.at), Math.max(at, e.at), grain)) return undefined;
   const bent =

@@ -1,0 +1,271 @@
+// What a practitioner asks before, at and after the work: each answer leads somewhere, and changes what may be signed.
+import { describe, expect, it } from '@jest/globals';
+import { choicesFor, choicesSaid, type Family } from '@firm-needle/core/family';
+import { FoldedJob, offer, type JobBody } from '@firm-needle/core/procedure';
+import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import type { Rig } from '@firm-needle/core/rig';
+import { installed, type KitVariant } from '../define/kit.js';
+import { loadFamily } from '../registry.js';
+import { AMBIENT, HandLog, psi } from '../testing.js';
+import { kitOf } from './kitOf.js';
+
+const keysOf = (job: ScriptedJob): readonly string[] =>
+  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
+const before = (keys: readonly string[], a: string, b: string): boolean =>
+  keys.indexOf(a) >= 0 && keys.indexOf(a) < keys.indexOf(b);
+
+interface Asked {
+  readonly fault?: string;
+  readonly seed?: number;
+  readonly over?: Partial<KitVariant>;
+  /** Answers given in place of what the installation shows. */
+  readonly says?: Readonly<Record<string, string>>;
+}
+
+/** A job worked through, its technician answering some questions otherwise. */
+async function worked(id: string, { fault = 'none', seed = 4, over = {}, says = {} }: Asked) {
+  const family = await loadFamily(id);
+  const kit = kitOf(id);
+  const { plan, started, ambient } = installed(family, kit, { name: 'x', ...kit.variants[0], ...over });
+  const faults = fault === 'none' ? [] : [fault];
+  const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults });
+  const answer = rig.answer.bind(rig);
+  const told: Rig = Object.assign(rig, { answer: (key: string) => says[key] ?? answer(key) });
+  const job = new ScriptedTechnician(family, told, started).run();
+  return { family, job, keys: keysOf(job), codes: family.findings(job.view).map((f) => f.code) };
+}
+
+/** A job told by hand. */
+async function told(id: string, bodies: readonly JobBody[], over: Partial<KitVariant> = {}) {
+  const family = await loadFamily(id);
+  const kit = kitOf(id);
+  const h = new HandLog();
+  h.add(installed(family, kit, { name: 'x', ...kit.variants[0], ...over }).started);
+  for (const body of bodies) h.add(body);
+  const view = new FoldedJob(family, h.log.state);
+  return {
+    family,
+    view,
+    codes: family.findings(view).map((f) => f.code),
+    lacks: family.unproved(view).map((f) => f.code),
+    next: offer(family.procedure(view.plan), view).now?.step.key,
+  };
+}
+const refusals = (family: Family, over: Partial<KitVariant>, id: string): readonly string[] => {
+  const kit = kitOf(id);
+  const { plan } = installed(family, kit, { name: 'x', ...kit.variants[0] });
+  const asked = {
+    ...plan,
+    ...(over.school ? { school: over.school } : {}),
+    choices: { ...plan.choices, ...over.choices },
+  };
+  return family
+    .check(asked, AMBIENT)
+    .filter((f) => f.severity === 'refuse')
+    .map((f) => f.code);
+};
+
+describe('a spa switch', () => {
+  it('that never heats is asked whether it closes before filter and flow are', async () => {
+    const never = await worked('spa-flow-switch', { fault: 'drifted-high' });
+    expect(before(never.keys, 'found-low', 'before-wheel')).toBe(true);
+    expect(never.keys).not.toContain('before');
+    const later = await worked('spa-flow-switch', { fault: 'dirty-filter' });
+    expect(before(later.keys, 'before', 'found-low')).toBe(true);
+  });
+
+  it('may have more than one thing wrong before it: asked until all is in order', async () => {
+    let asked = 0;
+    const says = {
+      get before() {
+        return ['filter', 'valve', 'good'][asked++] ?? 'good';
+      },
+    };
+    const { codes, keys } = await worked('spa-flow-switch', { says });
+    expect(keys.filter((k) => k === 'before')).toHaveLength(3);
+    expect(codes).toEqual(expect.arrayContaining(['was-filter', 'was-valve']));
+  });
+
+  it('is left where it works and no fault is shown, and measured where one comes and goes', async () => {
+    const quiet = await worked('spa-flow-switch', {});
+    expect(quiet.job.adjustments).toBe(0);
+    const comes = await worked('spa-flow-switch', { says: { symptom: 'running', edges: 'measure' } });
+    expect(comes.job.outcome).toBe('set');
+    const { view } = comes.job;
+    const [close, open, margin] = ['toClosing', 'toOpening', 'margin'].map(
+      (s) => view.figure(s, 'left')?.value,
+    );
+    expect(Math.min(close ?? NaN, open ?? NaN)).toBe(margin);
+  });
+
+  it('of the quick school stops at the first place that works, and says what is not known', async () => {
+    const over = { school: 'first' };
+    const { job, keys, codes } = await worked('spa-flow-switch', { fault: 'drifted-high', over });
+    expect(job.outcome).toBe('set');
+    expect(keys.filter((k) => k.startsWith('edge-') || k === 'middle')).toEqual([]);
+    expect(codes).toContain('margin-unknown');
+    expect(job.view.figure('margin', 'left')).toBeUndefined();
+  });
+});
+
+describe('a drive', () => {
+  it('that never sleeps is not set until somebody found why', async () => {
+    const found = await worked('well-drive', { fault: 'leak' });
+    expect(found.keys).toContain('found-why-runs');
+    expect(found.family.unproved(found.job.view).map((f) => f.code)).not.toContain('runs-on');
+    const unknown = await worked('well-drive', { fault: 'leak', says: { 'found-why-runs': 'none' } });
+    expect(unknown.family.unproved(unknown.job.view).map((f) => f.code)).toContain('runs-on');
+  });
+
+  it('is asked what is programmed, and that is compared with what it holds', async () => {
+    const { codes, job } = await worked('well-drive', {});
+    expect(codes).not.toContain('not-as-programmed');
+    const at = (n: number) => ({ text: String(n), unit: 'psi', value: psi(n) });
+    const held = job.view.readings('setPoint')[0]?.kept.body.value.value ?? 0;
+    const shows = (over: number) =>
+      told('well-drive', [
+        {
+          kind: 'read',
+          setting: 'setPoint',
+          slot: 'system',
+          value: { text: String(held / psi(1)), unit: 'psi', value: held },
+          state: 'firm',
+          at: { key: 'found-held', pass: '1.1', phase: 'found' },
+        },
+        {
+          kind: 'observe',
+          answer: 'on',
+          value: at(Math.round(held / psi(1)) + over),
+          at: { key: 'dry-run', pass: '1' },
+        },
+      ]);
+    expect((await shows(8)).codes).toContain('not-as-programmed');
+    expect((await shows(0)).codes).not.toContain('not-as-programmed');
+  });
+
+  it('has its display looked at while the trickle runs that was just read', async () => {
+    const { keys } = await worked('well-drive', { fault: 'low-well' });
+    expect(keys.indexOf('found-display')).toBe(keys.indexOf('found-held') + 1);
+  });
+});
+
+describe('a fire relief', () => {
+  it('in service is seen as it is before its pilot is touched; a new one is turned up before pressure', async () => {
+    const service = await worked('fire-relief', {});
+    expect(before(service.keys, 'dry-found', 'mark')).toBe(true);
+    expect(service.keys).not.toContain('pilot-up');
+    const fresh = await worked('fire-relief', { over: { occasion: 'new' } });
+    expect(before(fresh.keys, 'pilot-up', 'start')).toBe(true);
+    expect(fresh.keys).not.toContain('dry-found');
+    expect(fresh.job.outcome).toBe('set');
+  });
+
+  it('whose opening is not due is only looked at; one that runs at churn is measured all the same', async () => {
+    const over = { choices: { check: 'look' } };
+    const dry = await worked('fire-relief', { over });
+    expect(dry.job.view.state.turns).toEqual([]);
+    expect(dry.codes).toEqual(['not-measured']);
+    expect(dry.job.view.figure('opening', 'left')).toBeUndefined();
+    const runs = await worked('fire-relief', { fault: 'set-low', over });
+    expect(runs.job.outcome).toBe('set');
+    expect(runs.codes).toContain('ran-at-churn');
+  });
+
+  it('is not read at churn while it runs', async () => {
+    const { keys, codes } = await worked('fire-relief', { fault: 'set-low' });
+    expect(before(keys, 'up-dry', 'read-churn')).toBe(true);
+    expect(codes).not.toContain('churn-differs');
+  });
+
+  it('by the table of its spring draws no header where the number is the table’s, and does where it is not', async () => {
+    const over = { school: 'by-table' };
+    expect((await worked('fire-relief', { over })).keys).not.toContain('header-open');
+    const other = await worked('fire-relief', { over, says: { spring: 'other' } });
+    expect(other.keys).toContain('header-open');
+  });
+
+  it('is reckoned from nothing that cannot be this pump, and its gauges cannot be skipped', async () => {
+    const read = (setting: string, slot: string, value: number): JobBody => ({
+      kind: 'read',
+      setting,
+      slot,
+      value: { text: String(value), unit: 'psi', value: psi(value) },
+      state: 'typed',
+      at: { key: `read-${setting}`, pass: '1.1', phase: 'found' },
+    });
+    const vented = await told('fire-relief', [read('suction', 'suction', 0), read('churn', 'system', 0.5)]);
+    expect(vented.codes).toContain('churn-implausible');
+    expect(vented.lacks).toContain('churn-implausible');
+    expect(vented.family.recommend(vented.view).outcome).toBe('unfinished');
+    const { keys } = await worked('fire-relief', {});
+    expect(keys.filter((k) => k === 'read-churn')).toHaveLength(2);
+  });
+
+  it('whose spring proves another brings its pilot to the mark, though the count says nought', async () => {
+    const { keys, job } = await worked('fire-relief', { fault: 'wrong-spring' });
+    expect(job.outcome).toBe('replace');
+    expect(keys).toContain('restore-pilot');
+  });
+});
+
+describe('a gauge set', () => {
+  it('that is not made for the refrigerant is not connected', async () => {
+    const over = kitOf('gauge-check').variants[1];
+    if (!over) throw new Error('No variant.');
+    const { keys, codes } = await worked('gauge-check', { over, says: { suits: 'no' } });
+    expect(keys).not.toContain('connect');
+    expect(codes).toContain('not-for-it');
+    const yes = await worked('gauge-check', { over });
+    expect(before(yes.keys, 'suits', 'connect')).toBe(true);
+  });
+});
+
+describe('a plan', () => {
+  it('of a washer says where its gauge sits and where its bypass returns', async () => {
+    const washer = await loadFamily('washer-unloader');
+    const of = (choices: Record<string, string>) => refusals(washer, { choices }, 'washer-unloader');
+    expect(of({})).toEqual([]);
+    expect(of({ port: 'before' })).toEqual(['before-check']);
+    expect(of({ bypass: 'other' })).toEqual(['bypass-return']);
+  });
+
+  it('of a pump switch sets both points only for a reason, and only where it runs long enough', async () => {
+    const well = await loadFamily('well-switch');
+    const of = (over: Partial<KitVariant>) => refusals(well, over, 'well-switch');
+    expect(of({ school: 'set-both' })).toContain('reason-missing');
+    expect(of({ school: 'set-both', choices: { both: 'wanted' } })).toEqual([]);
+    expect(of({})).toEqual([]);
+    // Asked where it matters, and said only there.
+    const plan = installed(well, kitOf('well-switch'), { name: 'x' }).plan;
+    expect(choicesFor(well, plan)).toEqual([]);
+    expect(choicesFor(well, { ...plan, school: 'set-both' }).map((c) => c.id)).toEqual(['both']);
+    expect(choicesSaid(well, plan, undefined).join(' ')).not.toMatch(/because/);
+  });
+});
+
+describe('water at the air valve', () => {
+  it.each(['well-switch', 'well-drive'])('of %s is seen before any gauge goes on it', async (id) => {
+    const { job, codes } = await worked(id, { fault: 'ruptured-bladder' });
+    expect(codes).toContain('ruptured-bladder');
+    expect(job.view.readings('precharge')).toEqual([]);
+    expect(job.view.answered('found-precharge', 'water')).toBe(true);
+  });
+});
+
+describe('cut-in on a tank that is empty first', () => {
+  it('is read too low, and neither condemns the switch nor misleads its nut', async () => {
+    for (const seed of [1, 2, 3]) {
+      const { job, codes } = await worked('well-switch', { fault: 'drifted-switch', seed });
+      const found = job.view.readings('cutIn')[0];
+      const charge = job.view.figure('precharge', 'found')?.value ?? NaN;
+      expect(found?.value).toBeLessThan(charge);
+      expect(codes).not.toContain('differential-widened');
+      expect(job.outcome).toBe('set');
+      // Where it lies by its reading: between that and the charge.
+      const rule = job.view.rules.settings.find((s) => s.id === 'cutIn')?.meant;
+      const meant = found && rule?.(job.view, found);
+      expect(meant?.value).toBeGreaterThan(found?.value ?? NaN);
+      expect(meant?.value).toBeLessThan(charge);
+    }
+  });
+});
