@@ -180,6 +180,26 @@ describe('needle simulate and trace', () => {
     expect((found['cycles'] as unknown[]).length).toBeGreaterThan(2);
   });
 
+  it('sees through a gauge’s lag where it is said, and refuses one that cannot be reckoned with', async () => {
+    // A saw of 40 and 60 behind a gauge of two seconds: it never shows either.
+    let shown = 50;
+    const rows = Array.from({ length: 4000 }, (_, i) => {
+      const s = i / 5;
+      const phase = (s / 80) % 1;
+      const p = 40 + 20 * (phase < 0.5 ? 2 * phase : 2 - 2 * phase);
+      shown += (p - shown) * (1 - Math.exp(-0.2 / 2));
+      return `${s.toFixed(1)},${shown.toFixed(3)}`;
+    });
+    const path = file('slow.csv', ['Time (s),Pressure (psi)', ...rows].join('\n'));
+    const cutOut = async (...more: string[]): Promise<number> => {
+      const { out } = await ask('trace', path, '--family', 'well-switch', ...more);
+      return ((out['figures'] as Record<string, { value: number }>)['cutOut']?.value ?? NaN) / 6894.757;
+    };
+    expect(Math.abs((await cutOut('--lag', '2 s')) - 60)).toBeLessThan(0.05);
+    expect(Math.abs((await cutOut()) - 60)).toBeGreaterThan(Math.abs((await cutOut('--lag', '2 s')) - 60));
+    expect(await refused('trace', path, '--family', 'well-switch', '--lag', '90 s')).toBe('lag');
+  });
+
   it('reads commas for points, semicolons, clock times over midnight, and tells of every bad line', async () => {
     const rows = Array.from({ length: 120 }, (_, i) => {
       const s = 86340 + i;

@@ -57,8 +57,8 @@ export function zeroState(
   const found = between(checks, drift, when);
   return {
     ...found,
-    // More than a gauge moves: one of the two may have been misread, and then all of it is in doubt wherever it is asked for.
-    doubt: drifted ? Math.max(found.doubt, drift) : found.doubt,
+    // More than a gauge moves, or stands off: one check may have been misread, and then all of it is in doubt wherever it is asked for.
+    doubt: Math.max(found.doubt, drifted ? drift : 0, off ? Math.abs(last.after) : 0),
     drift,
     fit: !off && !drifted,
     because: off

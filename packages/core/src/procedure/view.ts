@@ -33,7 +33,7 @@ export class FoldedJob extends MeasuredJob implements JobView {
   agreeing(setting: string): readonly Corrected[] {
     return this.once(`agreeing ${setting}`, () => {
       const moved = this.lastMove(setting);
-      const since = this.readings(setting).filter((r) => r.kept.order > moved);
+      const since = caught(this.readings(setting).filter((r) => r.kept.order > moved));
       const limit = this.agreement(setting);
       const run: Corrected[] = [];
       let low = Infinity;
@@ -68,7 +68,7 @@ export class FoldedJob extends MeasuredJob implements JobView {
       }
       const set =
         when === 'found'
-          ? this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found')
+          ? caught(this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found'))
           : this.agreeing(setting);
       const last = set[set.length - 1];
       const measured = last && this.measured(last.kept.body.slot, last.kept);
@@ -235,5 +235,11 @@ export class FoldedJob extends MeasuredJob implements JobView {
     }
   }
 }
+
+/** Those that were waited for; one taken early counts only while there is no other. */
+const caught = (list: readonly Corrected[]): readonly Corrected[] => {
+  const sure = list.filter((r) => r.kept.body.state !== 'early');
+  return sure.length > 0 ? sure : list;
+};
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

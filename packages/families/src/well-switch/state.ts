@@ -115,7 +115,7 @@ const unmoved = (job: JobView, setting: string): readonly number[] => {
   );
   return job
     .readings(setting)
-    .filter((r) => r.kept.order < (first?.order ?? Infinity))
+    .filter((r) => r.kept.order < (first?.order ?? Infinity) && r.kept.body.state !== 'early')
     .map((r) => r.value);
 };
 
