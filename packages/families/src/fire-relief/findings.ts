@@ -3,7 +3,7 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { impairmentStays } from '../shared/impairment.js';
 import { LEAST_MARGIN, psi } from './parts.js';
-import { atChurn } from './reckoned.js';
+import { atChurn, opening } from './reckoned.js';
 import * as now from './state.js';
 
 /** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
@@ -180,16 +180,17 @@ const marginWrong = (job: JobView, value: number): boolean =>
 /** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
 function proofOff(job: JobView): number | undefined {
   const up = job.state.turns.findLast((t) => t.body.at.key === 'speed-up');
-  const [churn, suction, opening] = [
+  const [churn, suction, counted] = [
     atChurn(job, 'churn'),
     atChurn(job, 'suction'),
-    job.figure('opening', 'left'),
+    // By the count alone: the proof is held against it.
+    opening(job, 'left', false),
   ];
-  if (up?.body.reached !== true || !churn || !suction || !opening) return undefined;
+  if (up?.body.reached !== true || !churn || !suction || !counted) return undefined;
   const net = churn.value - suction.value;
   const reached = suction.value + net * (1 + up.body.amount) ** 2;
-  const off = reached - opening.value;
-  return Math.abs(off) > opening.budget.U + psi(2) ? off : undefined;
+  const off = reached - counted.value;
+  return Math.abs(off) > counted.budget.U + psi(2) ? off : undefined;
 }
 
 export function unproved(job: JobView, { lacks }: Gathering): void {

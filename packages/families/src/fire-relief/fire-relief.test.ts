@@ -225,7 +225,7 @@ describe('a job told by hand', () => {
       });
     const { step } = next(h).now ?? {};
     const cover = step?.kind === 'observe' ? step.choices.find((c) => c.code === 'cover') : undefined;
-    expect(cover?.sets).toEqual({ point: 'upstream' });
+    expect(cover?.sets).toEqual({ gauges: 'on', point: 'upstream' });
     h.add({ kind: 'observe', answer: 'cover', at: { key: 'where', pass: '1' }, sets: { point: 'upstream' } });
     expect(bench.codes(new FoldedJob(family, h.log.state))).toEqual(['was-cover']);
     expect(next(h).now?.step.key).toBe('start');

@@ -117,7 +117,11 @@ const miscounted = (job: JobView, rate: number): readonly BudgetLine[] => {
 };
 
 /** Turns from where it opens at churn to where the pilot stands, as pressure, with its doubt. */
-function over(job: JobView, when: When): { value: number; lines: readonly BudgetLine[] } | undefined {
+function over(
+  job: JobView,
+  when: When,
+  proof = true,
+): { value: number; lines: readonly BudgetLine[] } | undefined {
   const [at, by] = [opensAt(job), rateOf(job)];
   if (at === undefined || !by) return undefined;
   const turns = standing(job, when) - at;
@@ -127,14 +131,17 @@ function over(job: JobView, when: When): { value: number; lines: readonly Budget
       lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
       lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
       ...miscounted(job, by.rate),
-      ...(when === 'left' ? notAsRead(job, by.rate * turns) : []),
+      ...(when === 'left' && proof ? notAsRead(job, by.rate * turns) : []),
     ],
   };
 }
 
-/** The opening pressure: system pressure where it just opened, and what the pilot was turned from there. */
-export function opening(job: JobView, when: When): Derived | undefined {
-  const [o, churn] = [over(job, when), atChurn(job, 'churn')];
+/**
+ * The opening pressure: system pressure where it just opened, and what the pilot was turned from there.
+ * @param proof whether what its proof said otherwise is counted as doubt
+ */
+export function opening(job: JobView, when: When, proof = true): Derived | undefined {
+  const [o, churn] = [over(job, when, proof), atChurn(job, 'churn')];
   if (!o || !churn) return undefined;
   return {
     value: churn.value + o.value,
