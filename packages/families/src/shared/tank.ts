@@ -267,6 +267,7 @@ function soaped(key: string, title: string, say: string): ObserveStep {
     title,
     say,
     tools: ['soap solution'],
+    hands: { airGauge: 0 },
     choices: [
       { code: 'tight', title: 'Tight, cap on', advised: () => true },
       { code: 'bubbles', title: 'Bubbles' },

@@ -133,6 +133,13 @@ describe('what the as-found readings come to', () => {
     if (next.body.kind === 'read')
       t.h.add({ kind: 'correct', corrects: next.id, reason: 'timed', body: { ...next.body, since_s: 99 } });
     expect(t.view.figure('runTime', 'left')?.value).toBe(97);
+    // Locked off between, it ran on the clock and not on the pump.
+    t.h.read('cutIn', 43, 'prove-cut-in', 'left', '1.2');
+    t.done('nut-lock', { power: 'off' }, '1.2').done('nut-power', { power: 'on' }, '1.2');
+    const off = t.h.read('cutOut', 63, 'prove-cut-out', 'left', '1.2');
+    if (off.body.kind === 'read')
+      t.h.add({ kind: 'correct', corrects: off.id, reason: 'timed', body: { ...off.body, since_s: 700 } });
+    expect(t.view.figure('runTime', 'left')?.value).toBe(97);
   });
 
   it('adjusts what is out', () => {

@@ -97,7 +97,8 @@ export const parts = defineParts({
       unit: 's',
       had: 'timing',
       timed: 'cutOut',
-      spoilt: { drain: 'open' },
+      // A tank that was drained, a pump that was locked off on the way.
+      spoilt: { drain: 'open', power: 'off' },
       from: 0,
       to: 3600,
       sd: 2,
