@@ -1,9 +1,13 @@
 import {
   BaseRig,
   rigOf,
-  type RigState,
   type RigOptions,
+  type RigState,
   spreadFactor,
+  STILL,
+  type Swinging,
+  swingOn,
+  swungTo,
   type Thread,
 } from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
@@ -25,10 +29,7 @@ const HUNT_HZ = 0.35;
 /** A seat that does not seal lets the outlet rise by this, Pa/s. */
 const CREEP = psi(0.12);
 
-interface State extends RigState {
-  /** Phase of what swings, and how strongly it does just now. */
-  phase: number;
-  swing: number;
+interface State extends RigState, Swinging {
   /** How far a valve whose pilot is cut off has wandered, Pa. */
   stray: number;
   p: number;
@@ -69,8 +70,7 @@ class ReducingRig extends BaseRig<State> {
     this.thread = { play: 0.02 * own.next(), travel: 6 + 4 * own.next() };
     this.droop = psi(0.2 + 0.5 * random.next());
     this.s = this.begin({
-      phase: 0,
-      swing: 1,
+      ...STILL,
       stray: 0,
       p: 0,
       turned: 0,
@@ -88,9 +88,7 @@ class ReducingRig extends BaseRig<State> {
     s.time += dt;
     const shut = s.handles['draw'] === 0;
     s.crept = shut && this.has('seat-debris') && s.handles['inlet'] === 1 ? s.crept + CREEP * dt : 0;
-    // No swing is a pure one: it hurries and lags, grows and dies away.
-    s.phase += 2 * Math.PI * HUNT_HZ * dt * (1 + 0.4 * this.noise.normal());
-    s.swing += ((1 - s.swing) * dt) / 3 + 0.5 * Math.sqrt(dt) * this.noise.normal();
+    swingOn(s, dt, HUNT_HZ, 3, this.noise);
     if (this.held() && s.handles['inlet'] === 1)
       s.stray += (-s.stray * dt) / 40 + psi(0.05) * Math.sqrt(dt) * this.noise.normal();
     s.p += ((this.target() - s.p) * dt) / (LAG_S + dt);
@@ -172,9 +170,7 @@ class ReducingRig extends BaseRig<State> {
     if (draw === 0) return Math.min(this.supply, this.governed() + this.rise + this.s.crept);
     const swings = (this.has('trapped-air') && bleed !== 1) || (this.has('low-flow') && second !== 1);
     // The valve's own lag makes little of a fast swing; what is seen is as high as this.
-    const swing = swings
-      ? 5 * HUNT * this.size * Math.max(0.4, Math.abs(this.s.swing)) * Math.sin(this.s.phase)
-      : 0;
+    const swing = swings ? 5 * HUNT * this.size * swungTo(this.s) : 0;
     return this.governed() + swing + this.s.stray - this.droop * ((draw ?? 1) - 1);
   }
 }

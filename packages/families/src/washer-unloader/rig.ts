@@ -2,9 +2,13 @@ import type { Plan } from '@firm-needle/core/procedure';
 import {
   BaseRig,
   rigOf,
-  type RigState,
   type RigOptions,
+  type RigState,
   spreadFactor,
+  STILL,
+  type Swinging,
+  swingOn,
+  swungTo,
   type Thread,
 } from '@firm-needle/core/rig';
 import { parts, psi } from './parts.js';
@@ -41,10 +45,7 @@ const INCH = 0.0254;
 const throughNozzle = (flow: number, number: number): number =>
   number > 0 ? psi(4000) * (flow / number) ** 2 : 0;
 
-interface State extends RigState {
-  /** Phase of what swings, and how strongly it does just now. */
-  phase: number;
-  swing: number;
+interface State extends RigState, Swinging {
   /** What the released trigger still throws up beside what stays, Pa, and when it was released. */
   peak: number;
   released: number;
@@ -96,8 +97,7 @@ class WasherRig extends BaseRig<State> {
     this.thread = { play: 0.02 * own.next(), travel: 5 + 3 * own.next() };
     this.zeroErrors = { test: psi(8) * random.normal() };
     this.s = this.begin({
-      phase: 0,
-      swing: 1,
+      ...STILL,
       peak: 0,
       released: 0,
       p: 0,
@@ -136,8 +136,7 @@ class WasherRig extends BaseRig<State> {
     else if (this.has('leaking-check')) s.bled = s.bled > CYCLE ? 0 : s.bled + (CYCLE / 9) * dt;
     const target = this.target();
     s.peak *= Math.exp(-dt / PEAK_S);
-    s.phase += 2 * Math.PI * SWING_HZ * dt * (1 + 0.4 * this.noise.normal());
-    s.swing += ((1 - s.swing) * dt) / 2 + 0.5 * Math.sqrt(dt) * this.noise.normal();
+    swingOn(s, dt, SWING_HZ, 2, this.noise);
     // What is trapped stays when the engine stops, unless the check lets it back.
     if (s.handles['engine'] !== 1 && trapped) {
       if (this.has('leaking-check')) s.p *= Math.exp(-dt / BLEEDS_S);
@@ -196,9 +195,7 @@ class WasherRig extends BaseRig<State> {
     if (engine !== 1) return 0;
     if (trigger !== 1) return this.opens() + this.spike - this.s.bled;
     if (nozzle !== 1) return psi(40);
-    const swing = this.has('air-in-inlet')
-      ? SWING * this.size * Math.max(0.4, Math.abs(this.s.swing)) * Math.sin(this.s.phase)
-      : 0;
+    const swing = this.has('air-in-inlet') ? SWING * this.size * swungTo(this.s) : 0;
     return Math.min(this.opens(), this.full) - this.loss + swing;
   }
 }
