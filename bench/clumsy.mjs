@@ -1,5 +1,5 @@
 // Clumsy hands and two faults at once, over every family and variant: what is concluded, and whether anything is called in that is out.
-import { installation, installed } from './installations.mjs';
+import { faultsOf, installation, installed, workedOn } from './installations.mjs';
 import { round } from './technician.mjs';
 
 /** As a row of the table is called, and what goes wrong in it. */
@@ -32,16 +32,15 @@ export async function clumsyFigures(core, seeds = 3, only = () => true) {
     const row = { jobs: 0, right: 0, inWhileOut: 0, unsafeActs: 0, outcomes: {}, where: [] };
     for (const [id, kind] of installed().filter(([id]) => only(id)))
       for (const variant of kind.variants) {
-        const { family, plan, started, ambient } = await installation(core, id, variant);
+        const site = await installation(core, id, variant);
+        const { family } = site;
         const table = { ...kind.concludes, ...variant.concludes };
         for (const [fault, expected] of Object.entries(table))
           for (let seed = 1; seed <= seeds; seed++) {
-            const faults = fault === 'none' ? [] : [fault];
-            const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults });
             row.now = `${fault} ${seed}`;
             try {
               const manner = core.clumsy(how, seed * 7919 + fault.length);
-              const job = new core.ScriptedTechnician(family, rig, started, { manner }).run();
+              const job = workedOn(site, { seed, faults: faultsOf(fault) }, manner);
               const came = judge(family, kind, variant, job, row);
               if (rightOf(expected, came)) row.right++;
             } catch (e) {
@@ -62,15 +61,15 @@ export async function pairFigures(core, seeds = 2, only = () => true) {
   const row = { jobs: 0, right: 0, inWhileOut: 0, unsafeActs: 0, outcomes: {}, where: [] };
   for (const [id, kind] of installed().filter(([id]) => only(id)))
     for (const variant of kind.variants) {
-      const { family, plan, started, ambient } = await installation(core, id, variant);
+      const site = await installation(core, id, variant);
+      const { family } = site;
       const table = { ...kind.concludes, ...variant.concludes };
       const faults = Object.keys(table).filter((f) => f !== 'none');
       for (const [i, a] of faults.entries())
         for (const b of faults.slice(i + 1))
           for (let seed = 1; seed <= seeds; seed++) {
-            const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults: [a, b] });
             row.now = `${a} and ${b}, ${seed}`;
-            const job = new core.ScriptedTechnician(family, rig, started).run();
+            const job = workedOn(site, { seed, faults: [a, b] });
             const came = judge(family, kind, variant, job, row);
             if (rightOf([...(table[a] ?? []), ...(table[b] ?? [])], came)) row.right++;
           }
@@ -88,20 +87,13 @@ export async function sizeFigures(core, size, seeds = 4, only = () => true) {
   const row = { jobs: 0, right: 0, inWhileOut: 0, unsafeActs: 0, outcomes: {}, where: [], wrong: {} };
   for (const [id, kind] of installed().filter(([id]) => only(id)))
     for (const variant of kind.variants) {
-      const { family, plan, started, ambient } = await installation(core, id, variant);
+      const site = await installation(core, id, variant);
+      const { family } = site;
       for (const [fault, expected] of Object.entries({ ...kind.concludes, ...variant.concludes })) {
         if (fault === 'none') continue;
         for (let seed = 1; seed <= seeds; seed++) {
-          const rig = family.rig.create({
-            plan,
-            seed,
-            ambient,
-            gauges: started.gauges,
-            faults: [fault],
-            size,
-          });
           row.now = `${fault} ${seed}`;
-          const job = new core.ScriptedTechnician(family, rig, started).run();
+          const job = workedOn(site, { seed, faults: [fault], size });
           const came = judge(family, kind, variant, job, row);
           const within =
             ['set', 'left-as-found'].includes(came.outcome) &&

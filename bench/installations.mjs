@@ -4,7 +4,8 @@ import { ROOT } from '../bin/lib/tools.mjs';
 import { core } from './parts.mjs';
 
 const built = (path) => import(join(ROOT, 'packages/families/dist', path));
-const { installed: install } = await built('define/kit.js');
+const { installed: install, rigFor, workedOn, faultsOf } = await built('define/kit.js');
+export { faultsOf, rigFor, workedOn };
 const kits = new Map(
   await Promise.all(core.families().map(async ({ id }) => [id, (await built(`${id}/kit.js`)).kit])),
 );

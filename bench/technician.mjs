@@ -1,6 +1,6 @@
 // The scripted technician over every family, variant and hidden fault: what the product concluded, how often that was right, and
 // what must never happen.
-import { installation, installed } from './installations.mjs';
+import { faultsOf, installation, installed, workedOn } from './installations.mjs';
 
 export const round = (x, digits = 3) => Number(x.toPrecision(digits));
 
@@ -24,7 +24,8 @@ export async function technicianFigures(core) {
 
 /** Fault → what was concluded → how often, for one variant. */
 async function rows(core, id, kind, variant, figures) {
-  const { family, plan, started, ambient } = await installation(core, id, variant);
+  const site = await installation(core, id, variant);
+  const { family } = site;
   const table = {};
   for (const fault of ['none', ...family.rig.faults.map((f) => f.id)]) {
     const concluded = {};
@@ -33,14 +34,7 @@ async function rows(core, id, kind, variant, figures) {
     let turns = 0;
     let set = 0;
     for (let seed = 1; seed <= SEEDS; seed++) {
-      const rig = family.rig.create({
-        plan,
-        seed,
-        ambient,
-        gauges: started.gauges,
-        faults: fault === 'none' ? [] : [fault],
-      });
-      const job = new core.ScriptedTechnician(family, rig, started).run();
+      const job = workedOn(site, { seed, faults: faultsOf(fault) });
       const codes = family.findings(job.view).map((f) => f.code);
       const said = [job.outcome, ...codes].join(' · ');
       concluded[said] = (concluded[said] ?? 0) + 1;

@@ -13,7 +13,8 @@ import { parseAccuracyClass, type Gauge } from '@firm-needle/core/gauge';
 import type { Outcome, Plan, StartedBody } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
-import type { ScriptedJob } from '@firm-needle/core/script';
+import type { Rig } from '@firm-needle/core/rig';
+import { ScriptedTechnician, type Manner, type ScriptedJob } from '@firm-needle/core/script';
 
 /** What is right to conclude: an outcome, and the finding that must be named with it. */
 export type Right = readonly [outcome: Outcome, finding?: string];
@@ -123,3 +124,23 @@ export function installed(family: Family, kit: Kit, variant: KitVariant): Instal
   );
   return { family, plan, started, ambient: expectOk(ambientAt(BENCH_M)) };
 }
+
+/** What is hidden in an installation, and how large. */
+export interface Hidden {
+  readonly seed: number;
+  readonly faults?: readonly string[];
+  readonly size?: number;
+}
+
+/** The installation as a rig, its gauges in their places. */
+export const rigFor = (
+  { family, plan, started, ambient }: Installed,
+  { faults = [], ...rest }: Hidden,
+): Rig => family.rig.create({ plan, ambient, gauges: started.gauges, faults, ...rest });
+
+/** A whole job on it by a scripted technician, careful or as it is said. */
+export const workedOn = (at: Installed, hidden: Hidden, manner?: Manner): ScriptedJob =>
+  new ScriptedTechnician(at.family, rigFor(at, hidden), at.started, manner ? { manner } : {}).run();
+
+/** The faults of a row that is named by its fault, or `none`. */
+export const faultsOf = (row: string): readonly string[] => (row === 'none' ? [] : [row]);

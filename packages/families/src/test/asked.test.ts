@@ -4,7 +4,7 @@ import { choicesFor, choicesSaid, type Family } from '@firm-needle/core/family';
 import { FoldedJob, offer, type JobBody } from '@firm-needle/core/procedure';
 import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
 import type { Rig } from '@firm-needle/core/rig';
-import { installed, type KitVariant } from '../define/kit.js';
+import { faultsOf, installed, rigFor, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { AMBIENT, HandLog, psi } from '../testing.js';
 import { kitOf } from './kitOf.js';
@@ -26,12 +26,11 @@ interface Asked {
 async function worked(id: string, { fault = 'none', seed = 4, over = {}, says = {} }: Asked) {
   const family = await loadFamily(id);
   const kit = kitOf(id);
-  const { plan, started, ambient } = installed(family, kit, { name: 'x', ...kit.variants[0], ...over });
-  const faults = fault === 'none' ? [] : [fault];
-  const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults });
+  const site = installed(family, kit, { name: 'x', ...kit.variants[0], ...over });
+  const rig = rigFor(site, { seed, faults: faultsOf(fault) });
   const answer = rig.answer.bind(rig);
   const told: Rig = Object.assign(rig, { answer: (key: string) => says[key] ?? answer(key) });
-  const job = new ScriptedTechnician(family, told, started).run();
+  const job = new ScriptedTechnician(family, told, site.started).run();
   return { family, job, keys: keysOf(job), codes: family.findings(job.view).map((f) => f.code) };
 }
 

@@ -3,23 +3,15 @@ import { describe, expect, it } from '@jest/globals';
 import { draftOf, makePlan, retype, sheetOf, startJob } from '@firm-needle/core/family';
 import { entries } from '@firm-needle/core/entries';
 import { FoldedJob, inside, isStep, offer, type Node } from '@firm-needle/core/procedure';
-import { ScriptedTechnician } from '@firm-needle/core/script';
-import { installed, type KitVariant } from '../define/kit.js';
+import { faultsOf, installed, workedOn, type KitVariant } from '../define/kit.js';
 import { family } from '../pilot-reducing/index.js';
 import { kit } from '../pilot-reducing/kit.js';
 import { HandLog } from '../testing.js';
 
 const variant = (over: Partial<KitVariant>): KitVariant => ({ name: 'x', variant: 'steel', ...over });
 const job = (over: Partial<KitVariant>, fault = 'set-low', seed = 4) => {
-  const { plan, started, ambient } = installed(family, kit, variant(over));
-  const rig = family.rig.create({
-    plan,
-    seed,
-    ambient,
-    gauges: started.gauges,
-    faults: fault === 'none' ? [] : [fault],
-  });
-  return { plan, started, run: new ScriptedTechnician(family, rig, started).run() };
+  const site = installed(family, kit, variant(over));
+  return { plan: site.plan, started: site.started, run: workedOn(site, { seed, faults: faultsOf(fault) }) };
 };
 const keys = (nodes: readonly Node[]): string[] =>
   nodes.flatMap((n) => (isStep(n) ? [n.key] : keys(inside(n))));

@@ -1,8 +1,8 @@
 // Hands that slip, eyes that misread, somebody in a hurry: whatever comes of a job, nothing is called in that is out, nothing throws,
 // no turn is offered where none may be made, and the relief is not lifted. The bench counts the same over all faults.
 import { describe, expect, it } from '@jest/globals';
-import { CLUMSINESS, clumsy, ScriptedTechnician, type Clumsiness } from '@firm-needle/core/script';
-import { installed } from '../define/kit.js';
+import { CLUMSINESS, clumsy, type Clumsiness } from '@firm-needle/core/script';
+import { faultsOf, installed, workedOn } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { FOLDERS, kitOf } from './kitOf.js';
 
@@ -18,13 +18,11 @@ describe.each(FOLDERS)('%s', (id) => {
     const wrong: string[] = [];
     const [variant] = kit.variants;
     if (!variant) throw new Error('no variant');
-    const { plan, started, ambient } = installed(family, kit, variant);
+    const site = installed(family, kit, variant);
     const faults = ['none', ...Object.keys({ ...kit.concludes, ...variant.concludes })].slice(0, 4);
     for (const [n, fault] of faults.entries()) {
       const seed = 11 + n;
-      const { gauges } = started;
-      const rig = family.rig.create({ plan, seed, ambient, gauges, faults: fault === 'none' ? [] : [fault] });
-      const job = new ScriptedTechnician(family, rig, started, { manner: clumsy(how, 97 * seed) }).run();
+      const job = workedOn(site, { seed, faults: faultsOf(fault) }, clumsy(how, 97 * seed));
       const at = `${fault}, ${seed}`;
       wrong.push(...job.unsafe.map((u) => `${at}: ${u}`));
       for (const [setting, truth = NaN] of Object.entries(kit.truths(job))) {

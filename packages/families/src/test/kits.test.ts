@@ -4,9 +4,9 @@ import { draftOf, makePlan, objections, type Family } from '@firm-needle/core/fa
 import { checkOf, inside, parseEvent, type Node, type Step } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { runRig } from '@firm-needle/core/rig';
-import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import type { ScriptedJob } from '@firm-needle/core/script';
 import { analyse } from '@firm-needle/core/trace';
-import { installed, type Kit, type KitVariant } from '../define/kit.js';
+import { faultsOf, installed, workedOn, type Kit, type KitVariant } from '../define/kit.js';
 import { families, loadFamily, traceKindOf } from '../registry.js';
 import { psi } from '../testing.js';
 import { FOLDERS, kitOf } from './kitOf.js';
@@ -23,17 +23,8 @@ it('every folder of a family is in the registry, and the other way round', () =>
   );
 });
 
-function work(family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number): ScriptedJob {
-  const { plan, started, ambient } = installed(family, kit, variant);
-  const rig = family.rig.create({
-    plan,
-    seed,
-    ambient,
-    gauges: started.gauges,
-    faults: fault === 'none' ? [] : [fault],
-  });
-  return new ScriptedTechnician(family, rig, started).run();
-}
+const work = (family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number): ScriptedJob =>
+  workedOn(installed(family, kit, variant), { seed, faults: faultsOf(fault) });
 
 describe.each(ALL)('%s', (_, id, variant) => {
   const kit = kitOf(id);

@@ -13,8 +13,7 @@ import {
   type Plan,
   type Procedure,
 } from '@firm-needle/core/procedure';
-import { ScriptedTechnician } from '@firm-needle/core/script';
-import { installed, type Kit } from '../define/kit.js';
+import { faultsOf, installed, workedOn, type Kit } from '../define/kit.js';
 import { families, loadFamily } from '../registry.js';
 import { HandLog } from '../testing.js';
 import { kitOf } from './kitOf.js';
@@ -45,15 +44,7 @@ describe.each(IDS)('%s', (id) => {
     ];
     for (const { variant, fault } of jobs) {
       if (!variant) throw new Error(`${id} has no variant.`);
-      const { plan, started, ambient } = installed(family, kit, variant);
-      const rig = family.rig.create({
-        plan,
-        seed: 5,
-        ambient,
-        gauges: started.gauges,
-        faults: fault === 'none' ? [] : [fault],
-      });
-      const { log } = new ScriptedTechnician(family, rig, started).run();
+      const { log } = workedOn(installed(family, kit, variant), { seed: 5, faults: faultsOf(fault) });
       const { job } = log.state;
       const keys = log.events.map((e) => ('at' in e.body ? e.body.at.key : ''));
       // At every place of the log, what is joined is just what the script then did.

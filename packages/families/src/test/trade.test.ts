@@ -2,8 +2,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { sayStep, type Family } from '@firm-needle/core/family';
 import { FoldedJob, offer, type PlacedBody, type Step } from '@firm-needle/core/procedure';
-import { clumsy, ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
-import { installed, type KitVariant } from '../define/kit.js';
+import { clumsy, type ScriptedJob } from '@firm-needle/core/script';
+import { faultsOf, installed, workedOn, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { HandLog, psi } from '../testing.js';
 import { kitOf } from './kitOf.js';
@@ -25,11 +25,7 @@ async function worked(
   const family = await loadFamily(id);
   const kit = kitOf(id);
   const variant: KitVariant = { name: 'x', ...kit.variants[0], ...over };
-  const { plan, started, ambient } = installed(family, kit, variant);
-  const { gauges } = started;
-  const faults = fault === 'none' ? [] : [fault];
-  const rig = family.rig.create({ plan, seed, ambient, gauges, faults });
-  const job = new ScriptedTechnician(family, rig, started, manner ? { manner } : {}).run();
+  const job = workedOn(installed(family, kit, variant), { seed, faults: faultsOf(fault) }, manner);
   const keys = job.log.events.flatMap((e) => ('at' in e.body ? [(e.body as PlacedBody).at.key] : []));
   return { family, job, keys };
 }
@@ -223,10 +219,9 @@ describe('a routine check where nothing is wrong', () => {
   ] as const)('of %s takes no more than its steps', async (id, variant, most) => {
     const family = await loadFamily(id);
     const kit = kitOf(id);
-    const { plan, started, ambient } = installed(family, kit, kit.variants[variant] ?? fail(id));
+    const site = installed(family, kit, kit.variants[variant] ?? fail(id));
     for (const seed of [1, 2, 3]) {
-      const rig = family.rig.create({ plan, seed, ambient, gauges: started.gauges, faults: [] });
-      const { log, outcome } = new ScriptedTechnician(family, rig, started).run();
+      const { log, outcome } = workedOn(site, { seed });
       expect(outcome).toBe('left-as-found');
       const steps = log.events.filter(({ body }) => 'at' in body);
       expect(steps.length).toBeLessThanOrEqual(most);
