@@ -58,8 +58,8 @@ export interface PlanChoice {
   when?(plan: Pick<Plan, 'variant' | 'school'>): boolean;
 }
 
-/** The ladder's closed vocabulary. Values canonical; `scale` names an axis (default `pressure`). */
-export type LadderPart =
+/** What stands on a ladder, of its closed vocabulary. Values canonical. */
+type Standing =
   | {
       readonly part: 'mark';
       readonly setting: string;
@@ -93,6 +93,9 @@ export type LadderPart =
       readonly title: string;
       readonly drawn?: boolean;
     };
+
+/** Where it stands: `scale` names one of several axes; without it the only one. */
+export type LadderPart = Standing & { readonly scale?: string };
 
 /** A computed figure of a plan that is not itself a setting: drawdown, run time. */
 export interface PlanFigure {

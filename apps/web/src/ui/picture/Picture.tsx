@@ -1,10 +1,11 @@
 import type { Family, LadderPart } from '@firm-needle/core/family';
 import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
-import { type JobView, type Plan, unitOf } from '@firm-needle/core/procedure';
-import { fromCanonical, toCanonical } from '@firm-needle/core/quantity';
+import type { JobView, Plan } from '@firm-needle/core/procedure';
+import { fromCanonical } from '@firm-needle/core/quantity';
 import { useMemo } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
 import { useSize } from '../useSize.ts';
+import { axesOf, axisAt, type Axis } from './axes.ts';
 import { Ladder, type RailMark } from './Ladder.tsx';
 import { domainOf, makeScale } from './scale.ts';
 import { Strip, type StripPoint, type StripTurn } from './Strip.tsx';
@@ -26,10 +27,42 @@ export interface PictureProps {
 
 const round = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 2 : 1)));
 
-/** The one picture: the ladder, and what the pressure did, on one vertical scale. */
-export function Picture({
+/** The one picture: the ladder, and what the pressure did, on one vertical scale; a ladder for each where there are several to plan. */
+export function Picture(props: PictureProps) {
+  const { family, plan, job, live, compact = false, onMove } = props;
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const axes = useMemo(() => axesOf(family, plan, family.ladder(plan, job)), [family, plan, job]);
+  const looked = axisAt(axes, family, job, live?.slot);
+  // In planning all of them stand side by side; in the work the one that is looked at, with its strip.
+  const shown = onMove ? axes : looked ? [looked] : [];
+  return (
+    <div className={`picture${compact ? ' compact' : ''}${onMove ? ' planning' : ''}`} ref={ref}>
+      {width > 0 &&
+        shown.map((axis, i) => (
+          <div key={axis.id} className="axis" style={{ left: (i * width) / shown.length }}>
+            <OneAxis
+              {...props}
+              axis={axis}
+              several={axes.length > 1}
+              width={width / shown.length}
+              height={height}
+            />
+          </div>
+        ))}
+    </div>
+  );
+}
+
+interface OneAxisProps extends PictureProps {
+  readonly axis: Axis;
+  /** There are others: only what stands on this one is drawn. */
+  readonly several: boolean;
+  readonly width: number;
+  readonly height: number;
+}
+
+function OneAxis({
   family,
-  plan,
   job,
   live,
   gauge,
@@ -37,60 +70,61 @@ export function Picture({
   compact = false,
   onMove,
   forbidden,
-}: PictureProps) {
-  const [ref, { width, height }] = useSize<HTMLDivElement>();
-  // The axis is that of the pressures, or of whatever else this kind of control is set by.
-  const first = (family.settings.find((s) => s.dimension === 'pressure') ?? family.settings[0])?.id ?? '';
-  const unit = unitOf(family, plan, first);
-  const factor = toCanonical(1, unit) - toCanonical(0, unit);
-  const parts = useMemo(() => withSpine(family.ladder(plan, job), gauge), [family, plan, job, gauge]);
+  axis,
+  several,
+  width,
+  height,
+}: OneAxisProps) {
+  const { unit, factor } = axis;
+  // Which of several axes a gauge belongs to is known only while it is read.
+  const own = several && onMove ? undefined : gauge;
+  const parts = useMemo(() => withSpine(axis.parts, own), [axis, own]);
   const drawn = useMemo(() => drawnOf(family, parts), [family, parts]);
-  const points = useMemo(() => pointsOf(family, job, unit, drawn.places), [family, job, unit, drawn]);
+  const points = useMemo(
+    () => pointsOf(family, job, unit, drawn, several),
+    [family, job, unit, drawn, several],
+  );
   const turns = useMemo(() => turnsOf(job), [job]);
-  const rails = useMemo(() => railsOf(family, job, drawn), [family, job, drawn]);
+  const rails = useMemo(() => railsOf(family, job, drawn, several), [family, job, drawn, several]);
   const top = compact ? 10 : 16;
   const bottom = height - (compact ? 18 : 26);
   const spread = points.map((p) => p.p);
   const { lower, upper } = domainOf(parts, [...spread, ...rails.map((r) => r.value)], factor);
   const scale = makeScale(lower, upper, top, Math.max(bottom, top + 40));
-  const ladderWidth = onMove || family.slots.length === 0 ? Math.max(180, width - 112) : compact ? 104 : 158;
+  const ladderWidth = onMove || family.slots.length === 0 ? Math.max(120, width - 112) : compact ? 104 : 158;
   return (
-    <div className={`picture${compact ? ' compact' : ''}${onMove ? ' planning' : ''}`} ref={ref}>
-      {width > 0 && (
-        <>
-          <Ladder
-            family={family}
-            parts={parts}
-            rails={rails}
-            scale={scale}
-            unit={unit}
-            factor={factor}
-            width={width}
-            height={height}
-            axis={ladderWidth}
-            compact={compact}
-            onMove={onMove}
-            forbidden={forbidden}
-          />
-          {!onMove && family.slots.length > 0 && (
-            <Strip
-              scale={scale}
-              left={ladderWidth}
-              width={width - ladderWidth}
-              height={height}
-              live={live}
-              slot={pressureSlot(family, live)}
-              offset={job?.zero(pressureSlot(family, live))?.offset ?? 0}
-              points={points}
-              turns={turns}
-              expected={expected}
-              compact={compact}
-              say={(v) => round(fromCanonical(v, unit))}
-            />
-          )}
-        </>
+    <>
+      <Ladder
+        family={family}
+        parts={parts}
+        rails={rails}
+        scale={scale}
+        unit={unit}
+        factor={factor}
+        width={width}
+        height={height}
+        axis={ladderWidth}
+        compact={compact}
+        onMove={onMove}
+        forbidden={forbidden}
+      />
+      {!onMove && family.slots.length > 0 && (
+        <Strip
+          scale={scale}
+          left={ladderWidth}
+          width={width - ladderWidth}
+          height={height}
+          live={live}
+          slot={pressureSlot(family, live)}
+          offset={job?.zero(pressureSlot(family, live))?.offset ?? 0}
+          points={points}
+          turns={turns}
+          expected={expected}
+          compact={compact}
+          say={(v) => round(fromCanonical(v, unit))}
+        />
       )}
-    </div>
+    </>
   );
 }
 
@@ -116,6 +150,8 @@ function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): read
 }
 
 interface Drawn {
+  /** Settings that stand on it in any way. */
+  readonly settings: ReadonlySet<string>;
   /** Settings that have a mark. */
   readonly marks: ReadonlySet<string>;
   /** The places that anything drawn is read in: their readings stand on this ladder, others do not. */
@@ -125,6 +161,7 @@ interface Drawn {
 function drawnOf(family: Family, parts: readonly LadderPart[]): Drawn {
   const all = new Set(parts.flatMap((p) => ('setting' in p ? [p.setting] : [])));
   return {
+    settings: all,
     marks: new Set(parts.flatMap((p) => (p.part === 'mark' ? [p.setting] : []))),
     places: new Set(family.settings.filter((s) => all.has(s.id)).map((s) => s.slot)),
   };
@@ -134,11 +171,13 @@ function pointsOf(
   family: Family,
   job: JobView | undefined,
   unit: string,
-  places: ReadonlySet<string>,
+  { places, settings }: Drawn,
+  several: boolean,
 ): readonly StripPoint[] {
   if (!job) return [];
   return family.settings
     .filter((s) => s.had === 'reading' && s.dimension === 'pressure' && places.has(s.slot))
+    .filter((s) => !several || settings.has(s.id))
     .flatMap((s) =>
       job.readings(s.id).map((r) => ({
         order: r.kept.order,
@@ -165,9 +204,15 @@ function turnsOf(job: JobView | undefined): readonly StripTurn[] {
 }
 
 /** As-found marks for the left rail and as-left marks for the right one. */
-function railsOf(family: Family, job: JobView | undefined, { marks, places }: Drawn): readonly RailMark[] {
+function railsOf(
+  family: Family,
+  job: JobView | undefined,
+  { marks, places, settings }: Drawn,
+  several: boolean,
+): readonly RailMark[] {
   if (!job) return [];
   return family.settings
+    .filter((s) => !several || settings.has(s.id))
     .filter(
       (s) =>
         s.dimension === 'pressure' &&
