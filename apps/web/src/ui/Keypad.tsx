@@ -5,7 +5,7 @@ import { asRead, rangeText, shownStep, type Gauge } from '@firm-needle/core/gaug
 import type { JobView } from '@firm-needle/core/procedure';
 import { decimalsFor, figure, symbolOf, type Typed } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
-import { useLayoutEffect, useRef, useState } from 'react';
+import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { inLayer, onControl, typing } from './keys.ts';
 
 export interface KeypadProps {
@@ -22,6 +22,8 @@ export interface KeypadProps {
   readonly expected?: string | undefined;
   readonly initial?: string;
   readonly keepLabel?: string;
+  /** Beside the figure: what goes with it. */
+  readonly beside?: ReactNode;
   readonly onKeep: (typed: Typed, early: boolean) => void;
   readonly onOffScale?: (side: 'above' | 'below') => void;
   readonly onCancel: () => void;
@@ -115,6 +117,7 @@ export function Keypad(props: KeypadProps) {
           {text.replace('-', '−') || '–'}
         </output>
         <span className="soft figure">{symbolOf(gauge.unit)}</span>
+        {props.beside}
         <span className="keypad-past soft">
           {past !== undefined && <>last {asShown(gauge, past)}</>}
           {expected && (

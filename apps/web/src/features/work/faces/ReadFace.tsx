@@ -106,41 +106,37 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   const run = job.view.state.job;
   if (typing)
     return (
-      <>
-        {timed && <RunClock job={run} {...timed} />}
-        <Keypad
-          title={
-            typing === 'read' ? `Type the ${def.title.toLowerCase()}` : `${typing.title}: at what pressure?`
-          }
-          say={move.say}
-          gauge={gauge}
-          family={job.family}
-          job={job.view}
-          {...(typing === 'read' ? { setting: step.setting } : {})}
-          expected={
-            guess
-              ? `${asShown(gauge, guess.mean)} ± ${asShown(gauge, (guess.high - guess.low) / 2)}`
-              : undefined
-          }
-          withEarly={typing === 'read'}
-          onKeep={(t, early) => {
-            const value = { text: t.text, unit: t.unit, value: t.value };
-            if (typing === 'read') {
-              const since_s = timed?.end === 'last' ? runOf(run) : undefined;
-              void actions
-                .read(item, step, value, { state: early ? 'early' : 'typed', since_s })
-                .then((ok) => {
-                  if (ok && timed?.end === 'last') forgetRun(run);
-                });
-            } else void actions.instead(item, typing, value);
-          }}
-          onOffScale={(side) => {
-            const end = side === 'above' ? spanOf(gauge).upper : spanOf(gauge).lower;
-            void actions.read(item, step, shownAs(gauge, end), { state: 'typed', bound: side });
-          }}
-          onCancel={() => setTyping(undefined)}
-        />
-      </>
+      <Keypad
+        title={
+          typing === 'read' ? `Type the ${def.title.toLowerCase()}` : `${typing.title}: at what pressure?`
+        }
+        say={move.say}
+        gauge={gauge}
+        family={job.family}
+        job={job.view}
+        {...(typing === 'read' ? { setting: step.setting } : {})}
+        expected={
+          guess
+            ? `${asShown(gauge, guess.mean)} ± ${asShown(gauge, (guess.high - guess.low) / 2)}`
+            : undefined
+        }
+        withEarly={typing === 'read'}
+        beside={timed && typing === 'read' ? <RunClock job={run} {...timed} /> : undefined}
+        onKeep={(t, early) => {
+          const value = { text: t.text, unit: t.unit, value: t.value };
+          if (typing === 'read') {
+            const since_s = timed?.end === 'last' ? runOf(run) : undefined;
+            void actions.read(item, step, value, { state: early ? 'early' : 'typed', since_s }).then((ok) => {
+              if (ok && timed?.end === 'last') forgetRun(run);
+            });
+          } else void actions.instead(item, typing, value);
+        }}
+        onOffScale={(side) => {
+          const end = side === 'above' ? spanOf(gauge).upper : spanOf(gauge).lower;
+          void actions.read(item, step, shownAs(gauge, end), { state: 'typed', bound: side });
+        }}
+        onCancel={() => setTyping(undefined)}
+      />
     );
   return (
     <>

@@ -64,18 +64,17 @@ export function RunClock({ job, title, end }: { job: string; title: string; end:
     setRun(next);
   };
   const seconds = run ? ((run.to ?? Date.now()) - run.from) / 1000 : 0;
+  const said = `${title.toLowerCase()} ${seconds.toFixed(run?.to === undefined ? 0 : 1)} s`;
+  if (end === 'last' && !run) return null;
+  const [words, press] =
+    end === 'first'
+      ? [run ? `Starts anew: ${said}` : `It starts: time it`, () => put({ from: Date.now() })]
+      : running
+        ? [`It stops: ${said}`, () => put({ from: run.from, to: Date.now() })]
+        : [`Forget ${said}`, () => put(undefined)];
   return (
-    <div className="run-clock">
-      <span className="figure clock" role="timer">
-        {title} {run ? `${seconds.toFixed(run.to === undefined ? 0 : 1)} s` : 'not timed'}
-      </span>
-      {end === 'first' && (
-        <Button onClick={() => put({ from: Date.now() })}>{run ? 'It starts: anew' : 'It starts'}</Button>
-      )}
-      {end === 'last' && running && (
-        <Button onClick={() => put({ from: run.from, to: Date.now() })}>It stops</Button>
-      )}
-      {end === 'last' && run && <Button onClick={() => put(undefined)}>Not timed</Button>}
-    </div>
+    <Button className="run-clock" onClick={press}>
+      {words}
+    </Button>
   );
 }
