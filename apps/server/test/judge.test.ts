@@ -53,18 +53,18 @@ beforeAll(async () => {
 afterAll(closeStand);
 
 /** The start of a job as an honest device writes it. */
-async function started(over: Partial<StartedBody> = {}): Promise<StartedBody> {
-  const family = await loadFamily(control.family);
+async function started(over: Partial<StartedBody> = {}, on = control): Promise<StartedBody> {
+  const family = await loadFamily(on.family);
   const picked = Object.fromEntries(
-    chooseGauges(family, control.plan, gauges).flatMap((c) =>
+    chooseGauges(family, on.plan, gauges).flatMap((c) =>
       c.ranked[0] ? [[c.slot.id, c.ranked[0].gauge] as const] : [],
     ),
   );
   const body = expectOk(
     startJob(family, {
-      plan: control.plan,
-      site: control.site,
-      control: { id: control.id, name: control.name, equipment: control.equipment.name },
+      plan: on.plan,
+      site: on.site,
+      control: { id: on.id, name: on.name, equipment: on.equipment.name },
       technician: 'I. Marrable',
       permits: ['mains'],
       gauges: picked,
@@ -90,8 +90,8 @@ function chained(
 
 /** A whole honest job on the rig, as its device would send it. */
 async function honest(job: string, seed: number, body?: StartedBody): Promise<readonly JobEvent[]> {
-  const family = await loadFamily(control.family);
   const start = body ?? (await started());
+  const family = await loadFamily(start.family);
   const rig = family.rig.create({
     plan: start.plan,
     seed,
@@ -215,6 +215,23 @@ describe('a sign-off', () => {
     expect(result?.objections).toEqual([]);
     expect(await dueOf()).not.toBe('2030-01-01');
     expect(await JobGauge.count({ where: { jobId: job } })).toBe(2);
+  });
+
+  it('of a look at what is not due moves no date, and of its measurement does', async () => {
+    const id = (await Control.findOne({ where: { family: 'fire-relief' } }))?.id ?? '';
+    const relief = (await get(`/controls/${id}`)).body as ControlAnswer;
+    await Control.update({ due: '2030-01-01' }, { where: { id } });
+    for (const [check, moved] of [
+      ['look', false],
+      ['measure', true],
+    ] as const) {
+      const plan = { ...relief.plan, choices: { ...relief.plan.choices, check } };
+      const body = await started({ plan, permits: ['fire'] }, relief);
+      const job = await newJob(id);
+      await send(job, await honest(job, 9, body));
+      expect((await resultOf(job)).result).toMatchObject({ outcome: 'left-as-found', objections: [] });
+      expect((await Control.findByPk(id))?.due !== '2030-01-01').toBe(moved);
+    }
   });
 
   it('of nothing is recorded as what it is, and moves no date', async () => {

@@ -130,3 +130,19 @@ export const done = (key: string, sets?: Record<string, string>, pass = '1'): Jo
   at: { key, pass },
   ...(sets ? { sets } : {}),
 });
+
+/** A job as far as its gauge on the tank: cautions read, zeros taken. */
+export const OPENED: readonly JobBody[] = [
+  done('cautions', { cautions: 'read' }),
+  zeroed('system', 'zero-system'),
+  zeroed('air', 'zero-air'),
+  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
+];
+/** And read as found, out of its limits. */
+export const FOUND: readonly JobBody[] = [
+  ...OPENED,
+  ...(['1.1', '1.2'] as const).flatMap((pass) => [
+    reading('cutIn', 38, 'found-cut-in', 'found', pass),
+    reading('cutOut', 58, 'found-cut-out', 'found', pass),
+  ]),
+];

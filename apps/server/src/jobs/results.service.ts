@@ -131,7 +131,8 @@ export class ResultsService {
     // What was not proved moves no date and teaches nothing.
     if (!proved) return;
     const outcome = folded.state.signed?.body.outcome;
-    if (outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted')
+    const ended = outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted';
+    if (ended && (folded.family.checked?.(folded.view) ?? true))
       await this.controls.update(
         { due: nextDue(signedAt.toISOString()) },
         { where: { id: job.controlId }, transaction },

@@ -2,6 +2,7 @@
 import { sheetOf, type Family } from '../family/index.js';
 import type { Gauge } from '../gauge/index.js';
 import {
+  isAdvised,
   LEFT_NEAR,
   placeOf,
   RENEW,
@@ -186,7 +187,7 @@ export const leftNear = (job: JobView, item: WalkItem): Entry =>
     kind: 'observe',
     answer: LEFT_NEAR,
     at:
-      item.step.kind === 'turn'
+      item.step.kind === 'turn' && isAdvised(item.step) && job.refines(item.step.adjuster)
         ? placeOf(item)
         : {
             key: LEFT_NEAR,

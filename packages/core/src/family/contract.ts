@@ -150,6 +150,8 @@ export interface Family extends JobRules {
   unproved(job: JobView): readonly Finding[];
   /** How the job should end as things stand, and why: offered at sign-off, chosen by the technician. */
   recommend(job: JobView): { readonly outcome: Outcome; readonly because: string };
+  /** Whether it did what the control is due for, where that is not plain from how it ended: else its date stays as it was. */
+  checked?(job: JobView): boolean;
   /** What a turn must not reach, in words: `where the relief may open`. */
   readonly ceiling?: string;
   /** How its jobs may end, where it is not the usual four. */

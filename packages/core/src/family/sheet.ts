@@ -88,13 +88,14 @@ export function outcomeSaid(
   rows: readonly SheetRow[],
 ): string {
   const said = outcomesOf(family).find(([code]) => code === outcome)?.[1] ?? outcome;
-  const near = rows.filter((r) => r.target !== undefined && r.left?.verdict?.word === 'near');
-  if (outcome !== 'set' || near.length === 0) return said;
-  return `Set, near its limit at ${listed(near.map((r) => r.title.toLowerCase()))}`;
+  // Of two places where one thing is read, it is named once.
+  const near = rows
+    .filter((r) => r.target !== undefined && r.left?.verdict?.word === 'near')
+    .map((r) => (r.title.split(',')[0] ?? '').toLowerCase());
+  return outcome !== 'set' || near.length === 0
+    ? said
+    : `Set, near its limit: ${[...new Set(near)].join(', ')}`;
 }
-
-const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
 
 /** What was answered before it was watched as long as was asked, and readings taken before the needle was caught: said, not hidden. */
 export function earlySaid(family: Family, job: JobView): readonly string[] {

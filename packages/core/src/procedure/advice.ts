@@ -8,7 +8,6 @@ import {
   type StopReason,
 } from '../advisor/index.js';
 import { spanOf } from '../gauge/index.js';
-import { finerAims } from './finer.js';
 import type { JobView } from './job.js';
 import type { JobRules } from './rules.js';
 import type { AdjusterDef } from './settings.js';
@@ -23,8 +22,16 @@ export function priorOf(job: JobView, { id, prior }: AdjusterDef): AdjusterPrior
   return same ? logged : { ...logged, moves: prior.moves };
 }
 
-/** The next movement of an adjuster, from where its settings stand. */
-export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advice {
+/**
+ * The next movement of an adjuster, from where its settings stand.
+ * @param finer its aims drawn in, where one more movement is worth its while
+ */
+export function adviceOf(
+  job: JobView,
+  rules: JobRules,
+  adjuster: string,
+  finer: readonly Aim[] | undefined,
+): Advice {
   const { quantum, largest, strict } = job.adjuster(adjuster);
   const aims = job.aims(adjuster);
   const unseen = unseenAbove(job, adjuster, aims);
@@ -39,12 +46,7 @@ export function adviceOf(job: JobView, rules: JobRules, adjuster: string): Advic
     const f = job.figure(setting, 'left');
     if (f) standing[setting] = f.value;
   }
-  const advice = advise(
-    job.belief(adjuster),
-    finerAims(job, adjuster) ?? aims,
-    { quantum, largest, strict },
-    standing,
-  );
+  const advice = advise(job.belief(adjuster), finer ?? aims, { quantum, largest, strict }, standing);
   if (advice.stop !== null && CONCLUDES.has(advice.stop) && readOnce(job, adjuster, aims))
     return {
       stop: 'not-read',

@@ -70,12 +70,7 @@ function spoilt(job: JobView, { spoilt: by, slot }: SettingDef, order: number): 
     0,
     ...job.state.reads.filter((r) => r.body.slot === slot && r.order < order).map((r) => r.order),
   );
-  for (const passes of job.state.taken.values())
-    for (const list of passes.values())
-      for (const { body, order: at } of list)
-        if (at > before && at < order && Object.entries(by).some(([f, v]) => body.sets?.[f] === v))
-          return true;
-  return false;
+  return Object.entries(by).some(([f, v]) => job.made(f, v).some((at) => at > before && at < order));
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -44,6 +44,8 @@ export interface JobView {
   slot(id: string): GaugeSlot | undefined;
   /** The value of a fact that still holds, or undefined where nobody said or it has lapsed. */
   fact(name: string): string | undefined;
+  /** When a fact was made true, by the order of each entry in the log; none where it never was. */
+  made(name: string, value: string): readonly number[];
   /** Since when something that must not last long has lasted; undefined where it does not. */
   lasting(limit: TimeLimit): Moment | undefined;
   /** The newest answer given at an observation step (or in place of a reading). */

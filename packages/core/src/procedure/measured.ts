@@ -82,6 +82,16 @@ export abstract class MeasuredJob {
     return this.state.facts.get(name);
   }
 
+  /** When a fact was made true, by the order of each entry in the log. */
+  made(name: string, value: string): readonly number[] {
+    return this.once(`made ${name} ${value}`, () =>
+      [...this.state.taken.values()]
+        .flatMap((passes) => [...passes.values()].flat())
+        .filter((k) => k.body.sets?.[name] === value)
+        .map((k) => k.order),
+    );
+  }
+
   /** Since when something that must not last long has lasted; undefined where it does not. */
   lasting(limit: TimeLimit): Moment | undefined {
     let since: Moment | undefined;

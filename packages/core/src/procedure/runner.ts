@@ -3,6 +3,7 @@ import { LEFT_NEAR } from './finer.js';
 import type { Kept } from './fold.js';
 import {
   inside,
+  isAdvised,
   type Branch,
   type Choice,
   type Node,
@@ -251,7 +252,8 @@ export function completes(step: Step, body: PlacedBody): boolean {
     case 'turn':
       return body.kind === 'turn'
         ? body.adjuster === step.adjuster
-        : body.kind === 'observe' && body.answer === LEFT_NEAR;
+        : // What goes back to a mark, or off a limit, is never let be for that.
+          isAdvised(step) && body.kind === 'observe' && body.answer === LEFT_NEAR;
   }
 }
 

@@ -145,6 +145,8 @@ export interface TurnStep extends Face {
   /** It comes back to a mark that was made on it: seen, and not only counted. */
   readonly toMark?: boolean;
 }
+/** A turn that the advisor says how far: not one by a count of its family, such as back to a mark, nor one that seeks something. */
+export const isAdvised = (step: TurnStep): boolean => !step.amount && !step.seek;
 export interface WaitStep extends Face {
   readonly kind: 'wait';
   readonly seconds: number;

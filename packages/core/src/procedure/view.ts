@@ -156,7 +156,11 @@ export class FoldedJob extends MeasuredJob implements JobView {
 
   /** One more movement of this adjuster would very likely bring everything that it is aimed at surely inside its limits. */
   refines(adjuster: string): boolean {
-    return this.once(`refines ${adjuster}`, () => finerAims(this, adjuster)) !== undefined;
+    return this.finer(adjuster) !== undefined;
+  }
+
+  private finer(adjuster: string): readonly Aim[] | undefined {
+    return this.once(`finer ${adjuster}`, () => finerAims(this, adjuster));
   }
 
   /** Signed sum of what was turned. */
@@ -193,7 +197,7 @@ export class FoldedJob extends MeasuredJob implements JobView {
   }
 
   advice(adjuster: string): Advice {
-    return this.once(`advice ${adjuster}`, () => adviceOf(this, this.rules, adjuster));
+    return this.once(`advice ${adjuster}`, () => adviceOf(this, this.rules, adjuster, this.finer(adjuster)));
   }
 
   /** The unit a setting is said in. */

@@ -38,6 +38,7 @@ const FINDERS: Readonly<Record<TraceKind, (s: Trace, g: Grain, ambient: number) 
 const FREED: ReadonlySet<TraceKind> = new Set(['cycles', 'levels', 'unloader']);
 
 const LEAST_SAMPLES = 8;
+const said = (seconds: number): string => String(Number(seconds.toPrecision(2)));
 const GAP = 6;
 const MOST_GAPS = 1000;
 /** Samples passed over at once: fewer than fit into a gap. */
@@ -48,7 +49,7 @@ const RUN = 4;
  * @param ambient Pa absolute, for what follows Boyle's law
  * @param pyramid of the samples, where there is one already
  * @param lag_s time constant of the gauge and its tube, s: what it hides is put back before anything is looked for
- * @returns a refusal for a trace too short to be one
+ * @returns a refusal for a trace too short to be one, or for a lag that is none or is too long for it
  */
 export function analyse(
   samples: Samples,
@@ -75,6 +76,14 @@ export function analyse(
     });
   if (lag_s > 0) {
     const { samples: freed, at } = withoutLag(samples, lag_s);
+    if (at.length < LEAST_SAMPLES) {
+      const lasts = (t[t.length - 1] as number) - (t[0] as number);
+      return refuse('lag-long', `A lag of ${lag_s} s hides all that a trace of ${said(lasts)} s shows.`, {
+        where: 'lag',
+        bound: `0 to ${said(lasts / LEAST_SAMPLES)} s`,
+        remedy: 'Record for longer, or give the time constant that was measured.',
+      });
+    }
     const found = analyse(freed, kind, ambient);
     const was = (i: number): number => at[Math.min(i, at.length - 1)] ?? 0;
     return found.ok

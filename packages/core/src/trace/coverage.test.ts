@@ -4,6 +4,7 @@ import { describe, expect, it } from '@jest/globals';
 import { toCanonical } from '../quantity/index.js';
 import { seeded } from '../rig/index.js';
 import { analyse, LONGEST_LAG_S } from './index.js';
+import { withoutLag } from './lag.js';
 import type { Samples } from './samples.js';
 import { SIGNALS, scoreOf, type Signal } from './testing.js';
 
@@ -115,6 +116,35 @@ describe('a slow gauge', () => {
       expect(e.t).toBeCloseTo(plain?.events[i]?.t ?? NaN, 0);
       expect(Math.abs((signal.samples.t[e.to] ?? NaN) - e.t)).toBeLessThan(60);
     });
+  });
+
+  it('is seen through as well after days of standing as at the start', () => {
+    const signal = SIGNALS['cycles']?.({ ...SETS[0], seed: 5 });
+    if (!signal) throw new Error('No signal.');
+    const { t, p, states } = slow(2)(signal, 5);
+    const freed = withoutLag({ t, p, states }, 2).samples.p;
+    // One more sample, long before: whatever is summed over the whole trace loses the digits that a slope is made of.
+    const later = {
+      t: Float64Array.of(0, ...t.map((x) => x + 2 ** 24)),
+      p: Float64Array.of(0, ...p),
+      states,
+    };
+    const then = withoutLag(later, 2).samples.p;
+    expect(then.length).toBe(freed.length + 1);
+    // Rounding of the times moves a sample at the end of a window in or out of it. The first of the short trace has no sample before it, so its slope is another.
+    const apart = Array.from(freed, (x, i) => Math.abs((then[i + 1] ?? NaN) - x)).slice(1);
+    expect(Math.max(...apart)).toBeLessThan(psi(0.05));
+  });
+
+  it('longer than the trace can show is refused as that, with a bound that is taken', () => {
+    const p = Float64Array.from({ length: 200 }, (_, i) => psi(40 + 10 * Math.sin(i / 9)));
+    const samples = { t: Float64Array.from(p, (_, i) => i / 10), p, states: {} };
+    const long = analyse(samples, 'cycles', 101325, undefined, LONGEST_LAG_S);
+    expect(long).toMatchObject({
+      ok: false,
+      refusal: { code: 'lag-long', where: 'lag', bound: '0 to 2.5 s' },
+    });
+    expect(analyse(samples, 'cycles', 101325, undefined, 2.4).ok).toBe(true);
   });
 
   it.each([-1, NaN, LONGEST_LAG_S + 1])('of %s s is refused with its bound', (lag) => {

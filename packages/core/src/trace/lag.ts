@@ -23,28 +23,15 @@ export function withoutLag({ t, p, states }: Samples, lag_s: number): Freed {
   const values: number[] = [];
   let [a, b] = [0, 0];
   let next = -Infinity;
-  // Sums over the window, of times from the first and of pressures from the first sample: kept as it slides.
-  const [t0, p0] = [t[0] ?? 0, p[0] ?? 0];
-  let [m, st, sp, stt, stp] = [0, 0, 0, 0, 0];
-  const take = (i: number, sign: 1 | -1): void => {
-    const [x, y] = [(t[i] as number) - t0, (p[i] as number) - p0];
-    m += sign;
-    st += sign * x;
-    sp += sign * y;
-    stt += sign * x * x;
-    stp += sign * x * y;
-  };
   for (let i = 0; i < n; i++) {
     const at = t[i] as number;
-    // At least a sample to either side, however far apart they are.
-    while (b < n && ((t[b] as number) <= at + REACH * lag_s || b <= i + 1)) take(b++, 1);
-    while (a < i - 1 && (t[a] as number) < at - REACH * lag_s) take(a++, -1);
     if (at < next) continue;
     next = at + REACH * lag_s * (1 - 1e-9);
-    const spread = stt - (st * st) / m;
-    const slope = spread > 0 ? (stp - (st * sp) / m) / spread : 0;
+    // At least a sample to either side, however far apart they are.
+    while (b < n && ((t[b] as number) <= at + REACH * lag_s || b <= i + 1)) b++;
+    while (a < i - 1 && (t[a] as number) < at - REACH * lag_s) a++;
     kept.push(i);
-    values.push((p[i] as number) + lag_s * slope);
+    values.push((p[i] as number) + lag_s * slopeAt(t, p, i, a, b));
   }
   const at = Int32Array.from(kept);
   const pick = (list: Float64Array): Float64Array => Float64Array.from(kept, (i) => list[i] as number);
@@ -56,4 +43,22 @@ export function withoutLag({ t, p, states }: Samples, lag_s: number): Freed {
       states: Object.fromEntries(Object.entries(states).map(([k, x]) => [k, pick(x)])),
     },
   };
+}
+
+/**
+ * Slope of the line of least squares through samples a to b - 1. Times and pressures count from sample i, as sums from the start of
+ * a trace of days would lose the digits that a slope is made of.
+ */
+function slopeAt(t: Float64Array, p: Float64Array, i: number, a: number, b: number): number {
+  let [st, sp, stt, stp] = [0, 0, 0, 0];
+  for (let k = a; k < b; k++) {
+    const [x, y] = [(t[k] as number) - (t[i] as number), (p[k] as number) - (p[i] as number)];
+    st += x;
+    sp += y;
+    stt += x * x;
+    stp += x * y;
+  }
+  const m = b - a;
+  const spread = stt - (st * st) / m;
+  return spread > 0 ? (stp - (st * sp) / m) / spread : 0;
 }

@@ -242,7 +242,7 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (now.lookedOnly(job))
     return {
       outcome: 'left-as-found',
-      because: 'Dry at churn as it was found; where it opens was not measured this time.',
+      because: 'Dry at churn as it was found; where it opens was not measured this time, and its date stays.',
     };
   return now.foundRight(job) && now.answer(job, 'dry-left') === 'dry'
     ? {

@@ -5,7 +5,7 @@ import { fireReliefMeta } from './meta.js';
 import { MARGIN, normalByPlate, parts } from './parts.js';
 import { check, figures, ladder, limits, never, worst } from './plan.js';
 import { fireReliefRig } from './rig.js';
-import { wasSet } from './state.js';
+import { lookedOnly, wasSet } from './state.js';
 import { walk } from './walk.js';
 
 /** The pilot-operated pressure relief valve of a fire pump. */
@@ -63,6 +63,7 @@ export const family = defineFamily(fireReliefMeta, parts, {
   findings,
   unproved,
   recommend,
+  checked: (job) => !lookedOnly(job),
   wasSet,
   ends: {
     set: 'It opens where it was planned, and closes without a weep.',

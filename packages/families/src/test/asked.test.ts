@@ -165,9 +165,11 @@ describe('a fire relief', () => {
     expect(dry.job.view.state.turns).toEqual([]);
     expect(dry.codes).toEqual(['not-measured']);
     expect(dry.job.view.figure('opening', 'left')).toBeUndefined();
+    expect(dry.family.checked?.(dry.job.view)).toBe(false);
     const runs = await worked('fire-relief', { fault: 'set-low', over });
     expect(runs.job.outcome).toBe('set');
     expect(runs.codes).toContain('ran-at-churn');
+    expect(runs.family.checked?.(runs.job.view)).toBe(true);
   });
 
   it('is not read at churn while it runs', async () => {

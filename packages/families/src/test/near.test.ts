@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { entries } from '@firm-needle/core/entries';
 import { earlySaid, outcomeSaid, sayStep, sheetOf } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { FoldedJob, offer } from '@firm-needle/core/procedure';
+import { completes, FoldedJob, offer, type PlacedBody, type TurnStep } from '@firm-needle/core/procedure';
 import { HandLog, AIR, planOf, psi, startedOf, WATER } from '../testing.js';
 import { family } from '../well-switch/index.js';
 
@@ -106,6 +106,19 @@ describe('what stands near its limit after a turn', () => {
     expect(t.view.rests('cutIn')).toBe(true);
   });
 
+  it.each([
+    ['back to a mark', { amount: () => -1 }],
+    ['until something comes', { seek: { what: 'it runs', most: 4 } }],
+  ])('is let be at its own place while the screw goes %s: that turn is still to be made', (_, of) => {
+    const t = turned();
+    const face = { key: 'put-back', title: 'x', say: '', phase: 'left' } as const;
+    const step = { ...face, kind: 'turn', adjuster: 'range', ...of } as TurnStep;
+    const { body } = entries.leftNear(t.view, { step, pass: '1.9', status: 'now', taken: [] });
+    expect(body).toMatchObject({ answer: 'left-near', at: { key: 'left-near' } });
+    expect(completes(step, body as PlacedBody)).toBe(false);
+    expect(completes({ ...face, kind: 'turn', adjuster: 'range' }, body as PlacedBody)).toBe(true);
+  });
+
   it('is turned for that but once', () => {
     const t = turned().turn(0.125).cycle(41.8, 61.85, 'adjust').cycle(41.8, 61.85);
     expect(t.view.verdict('cutIn', 'left')?.word).toBe('near');
@@ -129,7 +142,7 @@ describe('what stands near its limit after a turn', () => {
 
   it('is called so in the headline of what was set', () => {
     const rowsOf = (t: Near) => sheetOf(family, t.view).rows;
-    expect(outcomeSaid(family, 'set', rowsOf(turned()))).toBe('Set, near its limit at cut-in and cut-out');
+    expect(outcomeSaid(family, 'set', rowsOf(turned()))).toBe('Set, near its limit: cut-in, cut-out');
     expect(outcomeSaid(family, 'left-as-found', rowsOf(turned()))).toBe('Left as found');
     const sure = turned().turn(0.75).cycle(43, 63, 'adjust').cycle(43, 63.1);
     expect(outcomeSaid(family, 'set', rowsOf(sure))).toBe('Set and proved');

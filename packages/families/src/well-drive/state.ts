@@ -76,9 +76,6 @@ export const wakeOwed = (job: JobView): boolean => seen(job, 'sleep') === 'sleep
 
 /** The tank was drained since the pump was last let come up. */
 export function refillDue(job: JobView): boolean {
-  let drained = 0;
-  for (const passes of job.state.taken.values())
-    for (const list of passes.values())
-      for (const k of list) if (k.body.sets?.['drain'] === 'open') drained = Math.max(drained, k.order);
+  const drained = Math.max(0, ...job.made('drain', 'open'));
   return drained > Math.max(lastRead(job), lastOf(job, 'hunts'), lastOf(job, 'short'));
 }

@@ -206,14 +206,7 @@ export const toBeSeen = (job: JobView): boolean => lastMade(job, 'power', 'off')
 
 const lastRead = (job: JobView, setting: string): number => job.readings(setting).at(-1)?.kept.order ?? 0;
 
-/** When a fact was last made true, by its order in the log; 0 where it never was. */
-function lastMade(job: JobView, fact: string, value: string): number {
-  let last = 0;
-  for (const passes of job.state.taken.values())
-    for (const list of passes.values())
-      for (const k of list) if (k.body.sets?.[fact] === value) last = Math.max(last, k.order);
-  return last;
-}
+const lastMade = (job: JobView, fact: string, value: string): number => Math.max(0, ...job.made(fact, value));
 
 /** It stays locked off at the end: what is to be replaced first, or a relief that dripped. */
 export const leftOff = (job: JobView): boolean => climbs(job) || decision(job) === 'replace' || dripped(job);

@@ -1,4 +1,4 @@
-import { outcomesOf, type Family } from '@firm-needle/core/family';
+import { outcomeSaid, type Family } from '@firm-needle/core/family';
 import { show } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
 import { Link } from 'react-router';
@@ -44,7 +44,7 @@ export function History({ family, control }: { family: Family; control: Control 
                 </td>
               );
             })}
-            <td>{outcomesOf(family).find(([code]) => code === j.outcome)?.[1] ?? ''}</td>
+            <td>{j.outcome ? outcomeSaid(family, j.outcome, j.rows) : ''}</td>
           </tr>
         ))}
       </tbody>

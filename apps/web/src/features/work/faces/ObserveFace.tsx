@@ -44,10 +44,15 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   };
   const ready = advised !== undefined && left === 0;
   const keyOf = (c: Choice, i: number): string => (c === advised && ready ? 'Enter' : letter(i));
-  useKeys({
-    Enter: ready ? () => answer(advised) : undefined,
-    ...Object.fromEntries(ordered.map((c, i) => [letter(i).toLowerCase(), () => answer(c)])),
-  });
+  // While a pressure is typed, keys are the pad's alone.
+  useKeys(
+    typing
+      ? {}
+      : {
+          Enter: ready ? () => answer(advised) : undefined,
+          ...Object.fromEntries(ordered.map((c, i) => [letter(i).toLowerCase(), () => answer(c)])),
+        },
+  );
   if (typing && gauge)
     return (
       <Keypad

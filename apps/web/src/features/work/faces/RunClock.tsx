@@ -14,10 +14,14 @@ const TICK_MS = 200;
 const LONGEST_MS = 3_600_000;
 const keyOf = (job: string): string => `firm-needle.run.${job}`;
 
+/** A length that a run can have: a clock that was set meanwhile, or what is no run, gives none. */
+const lasts = (ms: unknown): ms is number => typeof ms === 'number' && ms >= 0 && ms < LONGEST_MS;
+
 function kept(job: string): Run | undefined {
   try {
-    const run = JSON.parse(localStorage.getItem(keyOf(job)) ?? 'null') as Partial<Run> | null;
-    return typeof run?.from === 'number' && Date.now() - run.from < LONGEST_MS ? (run as Run) : undefined;
+    const { from, to } = (JSON.parse(localStorage.getItem(keyOf(job)) ?? '{}') ?? {}) as Partial<Run>;
+    if (typeof from !== 'number' || !lasts(Date.now() - from)) return undefined;
+    return to === undefined ? { from } : lasts(to - from) ? { from, to } : undefined;
   } catch {
     return undefined;
   }
@@ -68,7 +72,7 @@ export function RunClock({ job, title, end }: { job: string; title: string; end:
   if (end === 'last' && !run) return null;
   const [words, press] =
     end === 'first'
-      ? [run ? `Starts anew: ${said}` : `It starts: time it`, () => put({ from: Date.now() })]
+      ? [run ? `Starts anew: ${said}` : 'It starts: time it', () => put({ from: Date.now() })]
       : running
         ? [`It stops: ${said}`, () => put({ from: run.from, to: Date.now() })]
         : [`Forget ${said}`, () => put(undefined)];

@@ -6,6 +6,7 @@ import { cue } from '../../../live/cues.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
+import { SETTLE_MS } from '../useActions.ts';
 import type { FaceProps } from './types.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
@@ -43,6 +44,8 @@ export function SeekFace({
   useEffect(() => {
     if (came) cue('caught', sound);
   }, [came, sound]);
+  /** A press that comes twice was meant for the movement, not for what its button says once there is none left. */
+  const pressed = useRef(-Infinity);
   const finish = (reached: boolean): void => {
     const amount = count * seek.way;
     void actions.sought(item, step.adjuster, amount, sayAmount(def, amount), reached);
@@ -50,12 +53,16 @@ export function SeekFace({
   const click = (): void => {
     if (settling) return;
     moved.current = clock();
+    pressed.current = performance.now();
     live?.rig?.turn(step.adjuster, seek.way * by);
     setTimes(times + 1);
   };
   // So far as it is sought: it has not come, and no further movement is offered.
   const far = count >= seek.most && !came && !settling;
-  const next = came ? () => finish(true) : far ? () => finish(false) : click;
+  const giveUp = (): void => {
+    if (performance.now() - pressed.current > SETTLE_MS) finish(false);
+  };
+  const next = came ? () => finish(true) : far ? giveUp : click;
   useKeys({ ' ': next, Enter: () => (came || (!live && !far) ? finish(true) : next()) });
   const counted = (n: number): string => sayAmount(def, n * by * seek.way);
   const one = by === 1 ? `One ${def.unit} ${way}` : counted(1);

@@ -1,25 +1,11 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen } from '@testing-library/react';
 import { entries } from '@firm-needle/core/entries';
-import type { JobBody } from '@firm-needle/core/procedure';
-import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
+import { done, drawn, FOUND, openJob, reading } from '../../../testing.tsx';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';
 
-const OPENED: readonly JobBody[] = [
-  done('cautions', { cautions: 'read' }),
-  zeroed('system', 'zero-system'),
-  zeroed('air', 'zero-air'),
-  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
-];
-const FOUND: readonly JobBody[] = [
-  ...OPENED,
-  ...(['1.1', '1.2'] as const).flatMap((pass) => [
-    reading('cutIn', 38, 'found-cut-in', 'found', pass),
-    reading('cutOut', 58, 'found-cut-out', 'found', pass),
-  ]),
-];
 const button = (name: string | RegExp): HTMLElement => screen.getByRole('button', { name });
 const type = (text: string): void => {
   for (const key of [...text, 'Enter']) act(() => void fireEvent.keyDown(document.body, { key }));
@@ -45,6 +31,17 @@ describe('what is asked at a step', () => {
     type('51.5');
     expect(instead.mock.calls[0]?.[1].code).toBe('falls');
     expect(instead.mock.calls[0]?.[2]).toMatchObject({ text: '51.5', unit: 'psi' });
+    cleanup();
+    // Watched long enough, Enter would say that it holds: on the pad it keeps what was typed, and nothing else.
+    const again = await openJob(FOUND);
+    jest.useFakeTimers();
+    const watched = face(again);
+    act(() => void jest.advanceTimersByTime(61_000));
+    expect(button('It holds').getAttribute('aria-keyshortcuts')).toBe('Enter');
+    fireEvent.click(button(/^It falls/));
+    type('52');
+    jest.useRealTimers();
+    expect(watched.instead.mock.calls.map((c) => [c[1].code, c[2]?.text])).toEqual([['falls', '52']]);
     cleanup();
     const other = face(await openJob(FOUND));
     fireEvent.click(button(/^It holds/));

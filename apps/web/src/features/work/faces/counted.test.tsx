@@ -81,7 +81,12 @@ describe('clicks that are counted on the screen', () => {
     for (let i = 0; i < 3; i++) press(/^One turn counter-clockwise/);
     // What was the next movement now says that nothing came.
     expect(screen.queryByRole('button', { name: /^One turn counter-clockwise/ })).toBeNull();
+    // A last movement pressed twice is not the word that nothing came.
     press(/^End of the wheel, nothing/);
+    expect(acts.sought).not.toHaveBeenCalled();
+    const now = jest.spyOn(performance, 'now').mockReturnValue(performance.now() + SETTLE_MS + 50);
+    press(/^End of the wheel, nothing/);
+    now.mockRestore();
     expect(acts.sought).toHaveBeenCalledWith(item, 'range', -3, '3 turns counter-clockwise', false);
   });
 });

@@ -1,23 +1,10 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core/procedure';
-import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
+import { done, drawn, FOUND, OPENED, openJob, reading, zeroed } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';
 
-const OPENED: readonly JobBody[] = [
-  done('cautions', { cautions: 'read' }),
-  zeroed('system', 'zero-system'),
-  zeroed('air', 'zero-air'),
-  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
-];
-const FOUND: readonly JobBody[] = [
-  ...OPENED,
-  ...(['1.1', '1.2'] as const).flatMap((pass) => [
-    reading('cutIn', 38, 'found-cut-in', 'found', pass),
-    reading('cutOut', 58, 'found-cut-out', 'found', pass),
-  ]),
-];
 const DRAINED: readonly JobBody[] = [
   ...FOUND,
   { kind: 'observe', answer: 'holds', at: { key: 'rest', pass: '1' } },

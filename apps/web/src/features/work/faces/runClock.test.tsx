@@ -1,16 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core/procedure';
-import { done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
+import { drawn, OPENED, openJob, reading } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';
 
-const OPENED: readonly JobBody[] = [
-  done('cautions', { cautions: 'read' }),
-  zeroed('system', 'zero-system'),
-  zeroed('air', 'zero-air'),
-  done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
-];
 const CUT_IN = reading('cutIn', 43, 'found-cut-in', 'found', '1.1');
 
 describe('a run that nobody but a hand times', () => {
@@ -66,6 +60,26 @@ describe('a run that nobody but a hand times', () => {
     await face([...OPENED, CUT_IN]);
     expect(screen.queryByRole('button', { name: /run time/ })).toBeNull();
   });
+
+  it('gives no time where the clock was set back meanwhile', async () => {
+    await face(OPENED);
+    fireEvent.click(button('It starts: time it'));
+    cleanup();
+    now -= 30_000;
+    await face([...OPENED, CUT_IN]);
+    expect(screen.queryByRole('button', { name: /run time/ })).toBeNull();
+    await type('63');
+    expect(read.mock.calls[0]?.[3]?.since_s).toBeUndefined();
+  });
+
+  it.each(['{"from":1e99}', '[]', 'null', '{"from":"x"}', '7'])(
+    'is none where %s is stored',
+    async (text) => {
+      localStorage.setItem('firm-needle.run.j', text);
+      await face([...OPENED, CUT_IN]);
+      expect(screen.queryByRole('button', { name: /run time/ })).toBeNull();
+    },
+  );
 
   it('survives what is stored and is no run', async () => {
     localStorage.setItem('firm-needle.run.j', '{"from":"x"');
