@@ -32,7 +32,17 @@ const ESM_PACKAGES = [
 ];
 const common = {
   // Tests run in a context of their own, in which a name of the language is looked up anew each time: these are asked for in every loop.
-  sandboxInjectedGlobals: ['Math', 'Number', 'Object', 'Array', 'Map', 'Set', 'WeakMap', 'Float64Array'],
+  sandboxInjectedGlobals: [
+    'Math',
+    'Number',
+    'Object',
+    'Array',
+    'Map',
+    'Set',
+    'WeakMap',
+    'Float64Array',
+    'Infinity',
+  ],
   transform: { '^.+\\.(m?js|tsx?)$': swc },
   transformIgnorePatterns: [`/node_modules/(?!(${ESM_PACKAGES.join('|')})/)`],
   moduleNameMapper: {

@@ -62,11 +62,19 @@ async function check(name, command, args) {
   add(name, (await run(command, args)) === 0 ? { passed: 1 } : { failed: 1 });
 }
 
-async function jest(name, projects, env = {}) {
+async function jest(name, projects, { env = {}, workers = 2 } = {}) {
   const out = join(scratch, `${name}.json`);
   const code = await run(
     bin('jest'),
-    ['--selectProjects', ...projects, '--silent', '--json', `--outputFile=${out}`],
+    [
+      '--selectProjects',
+      ...projects,
+      '--maxWorkers',
+      String(workers),
+      '--silent',
+      '--json',
+      `--outputFile=${out}`,
+    ],
     { env },
   );
   if (!existsSync(out)) return broken.push(`${name} did not report (exit ${code})`);
@@ -105,7 +113,8 @@ async function api(prepared) {
   const database = await startDatabase(home, {
     wantedPort: await freePort(20000 + Math.floor(Math.random() * 20000)),
   });
-  await jest('api', ['api'], { ...database.env, TZ: 'UTC' });
+  // One after another: they share the database.
+  await jest('api', ['api'], { env: { ...database.env, TZ: 'UTC' }, workers: 1 });
   await database.stop();
 }
 

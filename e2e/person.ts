@@ -117,7 +117,7 @@ const WIDE = 1000;
  */
 export async function followSteps(
   page: Page,
-  until: (say: string) => boolean = () => false,
+  until: (say: string) => boolean | Promise<boolean> = () => false,
   byKey = (page.viewportSize()?.width ?? 0) >= WIDE,
 ): Promise<string[]> {
   const followed: string[] = [];
@@ -126,7 +126,7 @@ export async function followSteps(
     // What the bench would show arrives a moment after the step.
     await page.waitForTimeout(120);
     const { say, face } = await onScreen(page);
-    if (page.url().endsWith('/sheet') || until(say)) break;
+    if (page.url().endsWith('/sheet') || (await until(say))) break;
     if (say === '') continue;
     const from = Date.now();
     let pressed = await press(page, say, byKey);
@@ -145,5 +145,32 @@ export async function followSteps(
   }
   return followed;
 }
+
+/**
+ * Looks at every step on the phone too, while the job is worked on a wide screen: nothing to scroll sideways, and what is asked and
+ * the button that answers it in view. To be passed to `followSteps`; it never ends the walk.
+ */
+export const alsoOnThePhone = (page: Page) => {
+  const wide = page.viewportSize() ?? { width: 1280, height: 800 };
+  const seen = new Set<string>();
+  return async (say: string): Promise<boolean> => {
+    // A step that comes again looks the same; figures in a sentence make it no other.
+    const sort = say.replace(/[\d.,¼½¾]+/g, '');
+    if (sort === '' || seen.has(sort)) return false;
+    seen.add(sort);
+    await page.setViewportSize({ width: 360, height: 740 });
+    await expect
+      .poll(() => page.evaluate(() => document.documentElement.scrollWidth - innerWidth), {
+        message: `${say}: scrolls sideways`,
+      })
+      .toBeLessThanOrEqual(0);
+    // All cautions at once are scrolled through before they are confirmed.
+    if ((await page.locator('.cautions .caution').count()) <= 2)
+      for (const it of await page.locator('.move-say, .acts .primary').all())
+        await expect(it, `${say}: ${await it.textContent()}`).toBeInViewport({ ratio: 0.9 });
+    await page.setViewportSize(wide);
+    return false;
+  };
+};
 
 export { expect, type Page };

@@ -21,45 +21,6 @@ import { closeStand, event, get, here, line, newJob, note, openStand, post, put,
 beforeAll(openStand, 60000);
 afterAll(closeStand);
 
-describe('signing in', () => {
-  it('does not say which part was wrong, and throttles', async () => {
-    const wrongPassword = await post('/auth/sign-in', { login: 'quenby', password: 'nope' }, '');
-    const wrongName = await post('/auth/sign-in', { login: 'nobody', password: 'nope' }, '');
-    expect(wrongPassword.status).toBe(401);
-    expect(wrongPassword.body).toEqual(wrongName.body);
-    expect(wrongPassword.headers['content-type']).toContain('application/problem+json');
-    let last = 0;
-    for (let i = 0; i < 9; i++)
-      last = (await post('/auth/sign-in', { login: 'quenby', password: 'nope' }, '')).status;
-    expect(last).toBe(429);
-    expect((await post('/auth/sign-in', { login: 'quenby', password: 'ostrey-demo' }, '')).status).toBe(429);
-  });
-
-  it('gives a cookie that scripts cannot read, and forgets it on leaving', async () => {
-    const r = await post('/auth/sign-in', { login: 'osgath', password: 'ostrey-demo' }, '');
-    expect(String(r.headers['set-cookie'])).toMatch(/HttpOnly.*SameSite=Lax/);
-    const { cookie: own } = await signIn('osgath');
-    expect((await get('/auth/me', own)).status).toBe(200);
-    expect((await post('/auth/sign-out', {}, own)).status).toBe(204);
-    expect((await get('/auth/me', own)).body).toMatchObject({ status: 401, code: 'signed-out' });
-  });
-
-  it('refuses requests that another page could send', async () => {
-    const r = await request(here.app.getHttpServer())
-      .post('/api/v1/auth/sign-out')
-      .set('Cookie', here.cookie)
-      .send({});
-    expect(r.body).toMatchObject({ status: 403, code: 'foreign-request' });
-    const cross = await request(here.app.getHttpServer())
-      .post('/api/v1/auth/sign-out')
-      .set('Cookie', here.cookie)
-      .set('x-firm-needle', '1')
-      .set('Sec-Fetch-Site', 'cross-site')
-      .send({});
-    expect(cross.status).toBe(403);
-  });
-});
-
 describe('appending events', () => {
   it('gives each a place, once, however often it is sent', async () => {
     const job = await newJob();

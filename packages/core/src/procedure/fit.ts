@@ -1,7 +1,8 @@
 import { dimensionOf } from '../gauge/index.js';
 import { unit } from '../quantity/index.js';
 import type { JobBody, PlacedBody, Plan } from './events.js';
-import type { Check, JobState } from './fold.js';
+import type { Check } from './fold.js';
+import type { JobState } from './state.js';
 import type { JobRules } from './rules.js';
 import { completes, isStep } from './runner.js';
 import { inside, type Node, type Step } from './step.js';

@@ -1,121 +1,15 @@
-import type { Gauge } from '../gauge/index.js';
 import {
   parseEvent,
   RENEW,
-  type AsTyped,
   type CorrectBody,
-  type CountersignBody,
-  type Facts,
   type JobBody,
   type JobEvent,
-  type LeaveBody,
-  type NoteBody,
-  type ObserveBody,
-  type Place,
   type PlacedBody,
-  type Plan,
-  type ReadBody,
-  type SignBody,
-  type SkipBody,
-  type StartedBody,
-  type TurnBody,
-  type ZeroBody,
 } from './events.js';
-
-/** Facts are believed for this long without an event, ms. */
-export const FACT_LAPSE_MS = 30 * 60 * 1000;
-
-/** An event with the place it has in the fold's order. */
-export interface Kept<B extends JobBody> {
-  readonly id: string;
-  readonly order: number;
-  readonly wall: string;
-  readonly author: string;
-  readonly device: string;
-  readonly body: B;
-}
-
-export interface SetAside {
-  readonly event: JobEvent;
-  readonly reason: string;
-}
-
-/** A gauge in a place, from one event on. */
-export interface Mounted {
-  readonly gauge: Gauge;
-  readonly from: number;
-  readonly head_m: number;
-  /** Why it took the place of another. */
-  readonly reason?: string;
-}
-
-/** When something was entered: by the device's wall clock, and by the live source's own where there was one. */
-export interface Moment {
-  readonly wall: string;
-  readonly t_s?: number;
-}
-
-/** Everything that a job's log says, as it stands after the newest event. Mutated only by `apply`. */
-export interface JobState {
-  readonly job: string;
-  order: number;
-  started?: Kept<StartedBody>;
-  openingPlan?: Plan;
-  plan?: Plan;
-  readonly gauges: Map<string, Mounted[]>;
-  readonly zeros: Map<string, Kept<ZeroBody>[]>;
-  readonly reads: Kept<ReadBody>[];
-  readonly turns: Kept<TurnBody>[];
-  readonly observations: Kept<ObserveBody>[];
-  readonly skips: Kept<SkipBody>[];
-  readonly notes: Kept<NoteBody>[];
-  readonly corrections: { readonly original: JobEvent; readonly by: JobEvent<CorrectBody> }[];
-  /** Step key → pass → the events taken there. */
-  readonly taken: Map<string, Map<string, Kept<PlacedBody>[]>>;
-  readonly facts: Map<string, string>;
-  /** When each fact came to the value that it has. */
-  readonly factsFrom: Map<string, Moment>;
-  holder?: string;
-  /** What whoever holds the job is licensed to adjust. */
-  permits: readonly string[];
-  lastWall?: string;
-  lastDevice?: string;
-  leaving?: Kept<LeaveBody>;
-  signed?: Kept<SignBody>;
-  countersigned?: Kept<CountersignBody>;
-  readonly aside: SetAside[];
-  readonly ids: Set<string>;
-}
-
-/** The state of a job of which nothing is known yet. */
-export const emptyState = (job: string): JobState => ({
-  job,
-  order: 0,
-  gauges: new Map(),
-  zeros: new Map(),
-  reads: [],
-  turns: [],
-  observations: [],
-  skips: [],
-  notes: [],
-  corrections: [],
-  taken: new Map(),
-  facts: new Map(),
-  factsFrom: new Map(),
-  permits: [],
-  aside: [],
-  ids: new Set(),
-});
+import { emptyState, factsHold, type JobState, type Kept, type Moment } from './state.js';
 
 /** Kinds that may follow a sign-off. */
 const AFTER_SIGN = new Set(['note', 'countersign', 'take']);
-
-/** Whether facts confirmed at `then` on one device still hold at `now` on another (or the same); a clock set back ends them too. */
-export const factsHold = (
-  then: { wall: string; device: string },
-  now: { wall: string; device: string },
-): boolean =>
-  then.device === now.device && Math.abs(Date.parse(now.wall) - Date.parse(then.wall)) <= FACT_LAPSE_MS;
 
 /** What a family knows of an entry that the log alone does not: why it does not fit, or undefined where it does. */
 export type Check = (state: JobState, body: JobBody) => string | undefined;
@@ -377,60 +271,3 @@ function adopt(state: JobState, ids: readonly string[], check: Check | undefined
   state.aside.splice(0, state.aside.length, ...left);
   for (const a of adopted) apply(state, a.event, { adopted: true, check });
 }
-
-/** A growing log with its state: appends in constant time, folds anew only where a correction or adoption demands it. */
-export class JobLog {
-  private list: JobEvent[] = [];
-  private folded: JobState;
-  private bumped = 0;
-  private check: Check | undefined;
-
-  constructor(
-    readonly job: string,
-    events: readonly JobEvent[] = [],
-  ) {
-    this.list = [...events];
-    this.folded = fold(job, this.list);
-  }
-
-  get events(): readonly JobEvent[] {
-    return this.list;
-  }
-
-  get state(): JobState {
-    return this.folded;
-  }
-
-  /** Grows with every change: what depends on the state can be kept until it moves. */
-  get revision(): number {
-    return this.bumped;
-  }
-
-  /** From here on what the family does not know is set aside too; said once its family is here, harmless to say again. */
-  judgeBy(check: Check): void {
-    if (this.check === check) return;
-    this.check = check;
-    this.refold();
-  }
-
-  append(event: JobEvent): void {
-    this.list.push(event);
-    this.bumped++;
-    const kind = parseEvent(event).event.body.kind;
-    if (kind === 'correct' || kind === 'adopt') this.refold();
-    else apply(this.folded, event, { check: this.check });
-  }
-
-  /** Replace the whole log, for instance when the server's sequence differs from the local one. */
-  replace(events: readonly JobEvent[]): void {
-    this.list = [...events];
-    this.bumped++;
-    this.refold();
-  }
-
-  private refold(): void {
-    this.folded = fold(this.job, this.list, this.check);
-  }
-}
-
-export type { AsTyped, Facts, Place };

@@ -2,7 +2,7 @@ import type { Advice, Aim, Belief } from '../advisor/index.js';
 import type { Budget, BudgetInput, Gauge, ZeroState } from '../gauge/index.js';
 import type { Limits, Rule, Verdict } from '../verdict/index.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
-import type { JobState, Kept, Moment } from './fold.js';
+import type { JobState, Kept, Moment } from './state.js';
 import type { AdjusterDef, GaugeSlot, Setting, TimeLimit } from './settings.js';
 
 /** One figure of the sheet: found or left, with its uncertainty. Canonical units. */

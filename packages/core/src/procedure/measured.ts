@@ -11,7 +11,7 @@ import {
 import { waterHead } from '../reckon/index.js';
 import type { Rule } from '../verdict/index.js';
 import type { Plan, ReadBody, StartedBody } from './events.js';
-import { factsHold, type JobState, type Kept, type Moment } from './fold.js';
+import { factsHold, type JobState, type Kept, type Moment } from './state.js';
 import type { Corrected, Placed } from './job.js';
 import type { JobRules, SettingDef } from './rules.js';
 import type { AdjusterDef, GaugeSlot, TimeLimit } from './settings.js';

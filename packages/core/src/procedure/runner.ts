@@ -1,6 +1,6 @@
 import { RENEW, type Facts, type Phase, type Place, type PlacedBody } from './events.js';
 import { LEFT_NEAR } from './finer.js';
-import type { Kept } from './fold.js';
+import type { Kept } from './state.js';
 import {
   inside,
   isAdvised,

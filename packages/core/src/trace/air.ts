@@ -3,7 +3,7 @@ import { meanOf, shown, type Found } from './events.js';
 import { lineOf } from './knee.js';
 import type { Grain } from './noise.js';
 import type { Trace } from './samples.js';
-import { stretchesOf } from './levels.js';
+import { stretchesOf } from './stretches.js';
 
 /** Air supplies: the compressor's cycles, how fast it recovers, and what it sustains while the gun is held, with its ripple. */
 export function findAir(samples: Trace, grain: Grain, ambient: number): Found {

@@ -3,7 +3,7 @@ import { cornerAt, unseen } from './corner.js';
 import { kneeAt, lineOf } from './knee.js';
 import { standingSpan, type Grain } from './noise.js';
 import { buildPyramid } from './pyramid.js';
-import { stepDoubt } from './levels.js';
+import { stepDoubt } from './stretches.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
 import { Swings, type Extreme } from './swings.js';
 

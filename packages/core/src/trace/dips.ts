@@ -4,7 +4,7 @@ import { kneeAt, lineOf, type Knee } from './knee.js';
 import { middleLevel } from './middle.js';
 import type { Grain } from './noise.js';
 import { indexAt, type Trace } from './samples.js';
-import { stepDoubt } from './levels.js';
+import { stepDoubt } from './stretches.js';
 import type { Extreme } from './swings.js';
 
 /** First stages: the pressure they stop at, how it creeps, how far it dips when purged. */

@@ -3,131 +3,13 @@ import {
   until,
   type JobView,
   type Node,
-  type Phase,
   type Plan,
   type Procedure,
-  type Seek,
-  type Words,
 } from '@firm-needle/core/procedure';
 import { figure } from '@firm-needle/core/quantity';
-import type { AnswersOf, FaceOf, NamesIn } from '../define/index.js';
-import { HIGH_FOR_S, isTwoSpeed, LEAST_WINDOW, MOST_CLICKS, opensWithin, parts, s } from './parts.js';
+import { CAUSES, CLOSES, flowInOrder, high, meter, OPENS, run, seek, stopAll, wheel } from './moves.js';
+import { isTwoSpeed, LEAST_WINDOW, parts, s } from './parts.js';
 import * as now from './state.js';
-
-type Names = NamesIn<typeof parts>;
-
-const CLOSES = { channel: 'contact', to: 1, title: 'It closes' } as const;
-const OPENS = { channel: 'contact', to: 0, title: 'It opens' } as const;
-/** Settled at a speed before the meter is read, s. */
-const SETTLED_S = 5;
-
-const CAUSES: AnswersOf<Names> = {
-  filter: { title: 'Filter was dirty: cleaned', sets: { filter: 'clean' } },
-  valve: { title: 'A valve was not open: opened', sets: { valves: 'open' } },
-  air: { title: 'Air or low water: filled and primed', sets: { primed: 'yes' } },
-};
-
-/** More than one thing may be wrong at once: asked until all is in order. */
-const flowInOrder = (key: string): Node =>
-  until(
-    (j) => now.answerAt(j, key) === 'good',
-    [
-      s.observe(
-        key,
-        'Water, valves, filter',
-        (j) =>
-          now.answerAt(j, key) === undefined
-            ? 'Before the switch is blamed: valves open, water level up, filter clean or out, pump primed?'
-            : 'And the rest: valves open, water level up, filter clean or out, pump primed?',
-        { good: { title: 'All in order', advised: true }, ...CAUSES },
-        { why: 'A switch that opens for want of flow does its work.' },
-      ),
-    ],
-  );
-
-const run = (key: string, speed: 'low' | 'off', say: string): Node =>
-  s.confirm(key, speed === 'low' ? 'Low speed' : 'Pumps off', say, {
-    cautions: ['enclosure'],
-    needs: { lead: 'off', power: 'on' },
-    sets: { pump: speed },
-    hands: { pump: speed === 'low' ? 1 : 0 },
-  });
-
-const meter = (
-  key: string,
-  title: string,
-  say: string,
-  phase: Phase,
-  face: FaceOf<Names> & { readonly seconds?: number } = {},
-): Node =>
-  s.observe(
-    key,
-    title,
-    say,
-    { closed: 'Closed: continuity', open: 'Open' },
-    {
-      phase,
-      seconds: SETTLED_S,
-      cautions: ['enclosure'],
-      needs: { lead: 'off', power: 'on' },
-      sets: { pump: 'low' },
-      hands: { pump: 1 },
-      ...face,
-    },
-  );
-
-const high = (key: string, phase: Phase): Node =>
-  meter(
-    key,
-    'High speed',
-    'High speed for ten seconds, then read the meter: it must still be closed.',
-    phase,
-    { seconds: HIGH_FOR_S, sets: { pump: 'high' }, hands: { pump: 2 } },
-  );
-
-function stopAll(key: string, phase: Phase, { plate }: Plan): Node {
-  const limit_s = opensWithin(plate);
-  return s.observe(
-    key,
-    'Opens in time',
-    'Stop all pumps and start the stopwatch in one movement; stop it when the meter opens.',
-    { opened: 'It opened', stays: 'It stays closed' },
-    {
-      phase,
-      why: `It must be open ${limit_s} s after the last pump stops.`,
-      needs: { lead: 'off' },
-      sets: { pump: 'off' },
-      stopwatch: { ...OPENS, limit_s, start: 'All pumps off', hands: { pump: 0 }, most_s: 5 * limit_s },
-    },
-  );
-}
-
-/** The wheel, with the cover off and its lead on the meter. */
-const wheel = (
-  key: string,
-  title: string,
-  say: string,
-  pump: 'low' | 'off' | undefined,
-  how: { readonly seek?: Seek; readonly amount?: (job: JobView) => number; readonly why?: Words },
-): Node =>
-  s.turn(key, 'wheel', title, say, {
-    cautions: ['enclosure'],
-    permit: 'mains',
-    needs: { lead: 'off', ...(pump ? { pump } : {}) },
-    tools: pump ? ['small screwdriver', 'meter'] : ['small screwdriver'],
-    ...how,
-  });
-
-const seek = (
-  key: string,
-  way: 1 | -1,
-  signal: Pick<Seek, 'channel' | 'to' | 'title'>,
-  say: string,
-  pump: 'low' | 'off',
-): Node =>
-  wheel(key, way > 0 ? 'Clockwise' : 'Counter-clockwise', say, pump, {
-    seek: { ...signal, way, most: MOST_CLICKS, ended: 'End of the wheel, nothing' },
-  });
 
 const edges: readonly Node[] = [
   run('edges-low', 'low', 'Low speed on, hands clear of everything but the wheel.'),
