@@ -4,6 +4,7 @@ import { fireReliefMeta } from './fire-relief/meta.js';
 import { gaugeCheckMeta } from './gauge-check/meta.js';
 import { pilotReducingMeta } from './pilot-reducing/meta.js';
 import { spaFlowSwitchMeta } from './spa-flow-switch/meta.js';
+import { steamControlMeta } from './steam-control/meta.js';
 import { washerUnloaderMeta } from './washer-unloader/meta.js';
 import { wellDriveMeta } from './well-drive/meta.js';
 import { wellSwitchMeta } from './well-switch/meta.js';
@@ -22,6 +23,7 @@ const ENTRIES: readonly Entry[] = [
   { meta: pilotReducingMeta, load: () => import('./pilot-reducing/index.js') },
   { meta: fireReliefMeta, load: () => import('./fire-relief/index.js') },
   { meta: wellDriveMeta, load: () => import('./well-drive/index.js') },
+  { meta: steamControlMeta, load: () => import('./steam-control/index.js') },
 ];
 
 /** What the traces of a kind of control show. */
@@ -33,7 +35,6 @@ export interface Traced {
 
 /** Kinds of control whose traces can be read though their controls cannot be opened yet. */
 const TRACES_ONLY: readonly Traced[] = [
-  { id: 'steam-control', title: 'Steam boiler control', kind: 'cycles' },
   { id: 'refrigeration-switch', title: 'Refrigeration switch', kind: 'cycles' },
   { id: 'air-supply', title: 'Air supply', kind: 'air' },
   { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },

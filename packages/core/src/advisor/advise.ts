@@ -199,7 +199,8 @@ export function advise(
   // Only that the screw might be reversed speaks against going down: the smallest movement asks which way it works.
   const asking =
     safe ?? calming ?? bestOf((s) => Math.abs(s.turns) <= hand.quantum * 1.001 && s.forward <= RISK);
-  const best = asking && asking.miss < still.miss ? asking : undefined;
+  // Limits need not lie evenly about what is aimed at: likelier to land is better too.
+  const best = asking && (asking.miss < still.miss || asking.land > still.land) ? asking : undefined;
   if (!best)
     return safe && free && safe.turns === free.turns
       ? stop('in-limits', 'No movement that a hand can make would bring it nearer.')

@@ -40,6 +40,10 @@ export class Turnings {
   }
 }
 
-/** Whether what is caught is a turning point, and of which kind. */
+/** Whether what is caught is a turning point of a cycle, and of which kind. */
 export const turningOf = (wanted: CatchOptions['wanted']): 'low' | 'high' | undefined =>
-  wanted === 'low' || wanted === 'high' ? wanted : undefined;
+  wanted === 'low' || wanted === 'starts'
+    ? 'low'
+    : wanted === 'high' || wanted === 'stops'
+      ? 'high'
+      : undefined;

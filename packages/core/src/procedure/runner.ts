@@ -191,8 +191,8 @@ class Walker {
 
   private loop(node: Until, pass: string, passedBy: boolean): void {
     const passes = this.passes(node, pass);
-    // A pass that a later one has followed is closed: what it passed by stays passed.
-    for (let n = 1; n <= passes; n++) this.list(node.body, `${pass}.${n}`, n < passes);
+    // A pass that a later one has followed is closed, and the last where something after the loop was taken: what it passed by stays passed.
+    for (let n = 1; n <= passes; n++) this.list(node.body, `${pass}.${n}`, passedBy || n < passes);
     if (passedBy || node.done(this.job)) return;
     // While something is still to do, show one pass ahead at most.
     if (this.stopped && passes > 0) return;

@@ -28,8 +28,8 @@ export interface Setting {
   readonly title: string;
   /** A word or two for crowded places. */
   readonly short: string;
-  /** Where its readings turn on a trace: at a low, at a high, at a peak, or standing firm. */
-  readonly catch: 'firm' | 'low' | 'high' | 'peak';
+  /** Where its readings are taken: at a low, at a high, at a peak, standing firm, or as what drives it stops or starts. */
+  readonly catch: 'firm' | 'low' | 'high' | 'peak' | 'stops' | 'starts';
   readonly dimension: 'pressure' | 'time' | 'temperature' | 'count';
   readonly unit: string;
   /** The smallest step worth saying, in `unit`, where it is not what its gauge or its dimension gives. */

@@ -55,8 +55,8 @@ export interface ZeroStep extends Face {
   /** The screw is open: the needle is to be set to zero where it stands off. */
   readonly adjust?: boolean;
 }
-/** How the needle is caught: standing still, or at its lowest, highest or momentary peak. */
-export type Catch = 'firm' | 'low' | 'high' | 'peak';
+/** How the needle is caught: standing still, at its lowest, highest or momentary peak, or as what drives it stops or starts. */
+export type Catch = 'firm' | 'low' | 'high' | 'peak' | 'stops' | 'starts';
 export interface ReadStep extends Face {
   readonly kind: 'read';
   readonly setting: string;

@@ -1,14 +1,17 @@
 import { FirmnessDetector, type Firmness } from './firmness.js';
 import { TurningDetector } from './turning.js';
 
-/** What a read step waits for on a live gauge. */
-export type Wanted = 'firm' | 'low' | 'high' | 'peak';
+/**
+ * What a read step waits for on a live gauge: standing firm, a turning point, a momentary peak, or the moment at which what drives it
+ * stops or starts, where the pressure goes on afterwards.
+ */
+export type Wanted = 'firm' | 'low' | 'high' | 'peak' | 'stops' | 'starts';
 
 export interface Caught {
   /** Source time, s, and pressure, Pa. */
   readonly t: number;
   readonly p: number;
-  readonly how: 'firm' | 'turned' | 'stood';
+  readonly how: 'firm' | 'turned' | 'stood' | 'switched';
 }
 
 export interface CatchOptions {
@@ -30,6 +33,7 @@ export class Catcher {
   private readonly turning: TurningDetector;
   private readonly depth: number;
   private lowest = Infinity;
+  private ran: boolean | undefined;
   private caught: Caught | undefined;
   private peak: Caught | undefined;
 
@@ -57,6 +61,10 @@ export class Catcher {
     } else if (wanted === 'peak') {
       if (!this.peak || p > this.peak.p) this.peak = { t, p, how: 'turned' };
       if (turned?.kind === 'high') this.caught = this.peak;
+    } else if (wanted === 'stops' || wanted === 'starts') {
+      const runs = wanted === 'starts';
+      if (running === runs && this.ran === !runs && !this.caught) this.caught = { t, p, how: 'switched' };
+      this.ran = running;
     } else {
       if (turned?.kind === wanted) this.caught = { t: turned.t, p: turned.p, how: 'turned' };
       const rose = p - this.lowest > this.depth;

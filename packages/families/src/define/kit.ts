@@ -29,6 +29,9 @@ export interface KitVariant {
   readonly choices?: Readonly<Record<string, string>>;
   readonly occasion?: string;
   readonly gauges?: Gauges;
+  /** What its plate and its plan say otherwise. */
+  readonly plate?: Texts;
+  readonly given?: Texts;
   /** Where this variant must come to something else. */
   readonly concludes?: Readonly<Record<string, readonly Right[]>>;
 }
@@ -37,6 +40,8 @@ export interface KitVariant {
 export interface KitTrace {
   readonly variant?: string;
   readonly figures: Readonly<Record<string, readonly [truth: string, within_psi: number]>>;
+  /** Channels that are recorded with it: where the turns of the pressure are not where it acts. */
+  readonly channels?: readonly string[];
   /** To record, s, where the hands do not say. */
   readonly seconds?: number;
 }
@@ -96,14 +101,14 @@ export interface Installed {
 export function installed(family: Family, kit: Kit, variant: KitVariant): Installed {
   const gauges = { ...kit.gauges, ...variant.gauges };
   const own = gauges['test'] && family.plateOf?.(gauges['test']);
-  const typed = Object.entries(kit.plate ?? {}).map(
+  const typed = Object.entries({ ...kit.plate, ...variant.plate }).map(
     ([id, text]) => [id, expectOk(typePlate(family, id, text))] as const,
   );
   let draft = draftOf(family, variant.variant ?? family.variants[0]?.id ?? '', {
     ...own,
     ...Object.fromEntries(typed),
   });
-  for (const [id, text] of Object.entries(kit.given ?? {}))
+  for (const [id, text] of Object.entries({ ...kit.given, ...variant.given }))
     draft = give(draft, id, expectOk(typeSetting(family, id, text)));
   const plan = makePlan(family, {
     ...draft,

@@ -134,15 +134,21 @@ describe.each(TRACED)('the trace of a %s', (id) => {
     const whole = trace.seconds ?? (hands.at(-1)?.at_s ?? 0) + AFTER_S;
     const t: number[] = [];
     const p: number[] = [];
+    const states = (trace.channels ?? []).map((name) => [name, [] as number[]] as const);
     while (rig.time < whole) {
       for (; hands[0] && hands[0].at_s <= rig.time + 1e-9; hands.shift())
         rig.set(hands[0].handle, hands[0].value);
       runRig(rig, SAMPLE_S, scenario.slot, SAMPLE_S, (at, shown) => {
         t.push(at);
         p.push(shown - zero);
+        for (const [name, list] of states) list.push(rig.channels[name] ?? NaN);
       });
     }
-    const samples = { t: Float64Array.from(t), p: Float64Array.from(p), states: {} };
+    const samples = {
+      t: Float64Array.from(t),
+      p: Float64Array.from(p),
+      states: Object.fromEntries(states.map(([name, list]) => [name, Float64Array.from(list)])),
+    };
     const { figures } = expectOk(analyse(samples, kind, ambient));
     const truth = rig.truth();
     const off = Object.entries(trace.figures).map(([figure, [name, within]]) => {

@@ -185,7 +185,7 @@ function pointsOf(
         t: r.kept.body.t_s,
         p: r.value,
         label: `${s.short} ${round(fromCanonical(r.value, unit))}`,
-        above: s.catch === 'high' || s.catch === 'peak',
+        above: ['high', 'peak', 'stops'].includes(s.catch),
       })),
     )
     .sort((a, b) => a.order - b.order);

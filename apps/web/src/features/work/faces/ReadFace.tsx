@@ -59,6 +59,11 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     if (over) cue('stop', sound);
   }, [over, sound]);
 
+  // Nothing but an ear tells when it acts: what stands as the key is pressed is the reading.
+  const byEar =
+    (step.catch === 'stops' || step.catch === 'starts') &&
+    live !== undefined &&
+    (drives === undefined || live.session.channels[drives.channel] === undefined);
   const take = (): void => {
     if (live && !now) return;
     if (!gauge || !now) return setTyping('read');
@@ -67,7 +72,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     const t = caught?.t ?? live?.session.time ?? now.t;
     const kind = turningOf(step.catch);
     const how: ReadHow = {
-      state: caught ? (step.catch === 'firm' ? 'firm' : 'caught') : 'early',
+      state: step.catch === 'firm' && caught ? 'firm' : caught || byEar ? 'caught' : 'early',
       t_s: t,
       since_s: kind && caught ? live?.session.sinceOpposite(kind, t) : undefined,
       excerpt: live?.session.excerpt(step.slot, t, REACH_S, EXCERPT),
@@ -93,8 +98,8 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   };
   // A key does what its button does, and nothing while that cannot be pressed: early is a press of its own.
   useKeys({
-    ' ': typing || (live && !has) ? undefined : take,
-    e: typing || !now || has ? undefined : take,
+    ' ': typing || (live && !has && !byEar) ? undefined : take,
+    e: typing || !now || has || byEar ? undefined : take,
     k: typing ? undefined : () => setTyping('read'),
   });
   if (!gauge) return null;
@@ -158,14 +163,21 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         <Button
           className={`primary${has ? ' ready' : ''}`}
           variant="contained"
-          disabled={live !== undefined && !has}
+          disabled={live !== undefined && !has && !byEar}
           onClick={take}
         >
-          {label(step, def.title, live !== undefined, now, has ? shownAs(gauge, caught.p).text : undefined)}{' '}
+          {label(
+            step,
+            def.title,
+            live !== undefined,
+            now,
+            has ? shownAs(gauge, caught.p).text : undefined,
+            byEar,
+          )}{' '}
           <kbd>Space</kbd>
         </Button>
         {event && <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>}
-        {now && !has && (
+        {now && !has && !byEar && (
           <Button onClick={take}>
             Take {asShown(gauge, now.p)} early <kbd>E</kbd>
           </Button>
@@ -209,6 +221,8 @@ function newestEvent(
   step: ReadStep,
   job: FaceProps['job'],
 ): TraceEvent | undefined {
+  // Where the pressure goes on after it acts, a turn of the pressure is not the setting.
+  if (step.catch === 'stops' || step.catch === 'starts') return undefined;
   let since = -Infinity;
   for (const { body } of job.session.log.events)
     if ('t_s' in body && body.t_s !== undefined) since = Math.max(since, body.t_s);
@@ -225,6 +239,7 @@ function label(
   live: boolean,
   now: LiveNow | undefined,
   caught: string | undefined,
+  byEar: boolean,
 ): string {
   if (!live) return `Type the ${title.toLowerCase()}`;
   if (caught !== undefined) return `Take ${title.toLowerCase()} ${caught}`;
@@ -234,6 +249,9 @@ function label(
     case 'high':
     case 'peak':
       return 'Watching for the highest';
+    case 'stops':
+    case 'starts':
+      return byEar ? `Take ${title.toLowerCase()} as it clicks` : 'Waiting for the click';
     case 'firm':
       return now?.firmness.state !== 'settling' ? 'Wait: moving' : 'Wait: settling';
   }
