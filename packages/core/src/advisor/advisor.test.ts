@@ -24,6 +24,24 @@ const hand = { quantum: 1 / 16, largest: 4 };
 const aim: Aim = { setting: 'out', target: psi(60), lower: psi(59), upper: psi(61), never: psi(75) };
 const read = (value: number, sd = 0.2): Happening => ({ setting: 'out', value: psi(value), sd: psi(sd) });
 
+describe('limits that lie unevenly about what is aimed at', () => {
+  const uneven: Aim = { setting: 'out', target: psi(49.2), lower: psi(49), upper: psi(54), never: psi(75) };
+
+  it('are landed in all the same, where that takes it past the aim', () => {
+    // Just under them; the likeliest place to land is their middle, as far past the aim as it stands short of it now.
+    const a = advise(
+      believe(prior, [read(48.9, 0.4)]),
+      [uneven],
+      { quantum: 1, largest: 4 },
+      { out: psi(48.9) },
+    );
+    expect(a.stop).toBeNull();
+    if (a.stop !== null) return;
+    expect(a.turns).toBeGreaterThan(0);
+    expect(a.lands).toBeGreaterThan(0.8);
+  });
+});
+
 describe('belief', () => {
   it('learns the change per turn from one adjust–read pair', () => {
     const before = learnedGain(believe(prior, [read(50)]));

@@ -148,6 +148,21 @@ describe('turning points', () => {
     expect(c.get()).toBeUndefined();
   });
 
+  it('takes the pressure as what drives it stops or starts, though it goes on afterwards', () => {
+    const at = (wanted: 'stops' | 'starts', runs: (t: number) => boolean | undefined) => {
+      const c = new Catcher({ wanted, resolution: 100, noise: NOISE, window_s: 4 });
+      for (let t = 0; t < 40; t += 0.1) c.push(t, 1000 + 50 * t, runs(t));
+      return c.get();
+    };
+    expect(at('stops', (t) => t < 20)).toMatchObject({ how: 'switched' });
+    expect(at('stops', (t) => t < 20)?.p).toBeCloseTo(2000, -1);
+    expect(at('starts', (t) => t > 30)?.p).toBeCloseTo(2500, -1);
+    // Seen to stop only: one that stood open from the start did not stop here, and one that nobody tells of neither.
+    expect(at('stops', () => false)).toBeUndefined();
+    expect(at('starts', (t) => t < 20)).toBeUndefined();
+    expect(at('stops', () => undefined)).toBeUndefined();
+  });
+
   it('takes a rise that ends standing as a high, unless the pump still runs', () => {
     const rise = (t: number): number => Math.min(400000, 300000 + 2000 * t);
     const stopped = new Catcher({ wanted: 'high', resolution: 500, noise: NOISE, window_s: 4 });

@@ -261,6 +261,35 @@ describe('what was passed by', () => {
   });
 });
 
+describe('a loop that was left', () => {
+  const step = (key: string): Node => ({ kind: 'confirm', key, title: key, say: key });
+  it('opens nothing again in its last pass once something after it was taken', () => {
+    let [done, late] = [false, false];
+    const walk = {
+      body: [
+        {
+          kind: 'until' as const,
+          done: () => done,
+          body: [step('read'), branch(() => late, [step('turn')])],
+        },
+        step('close'),
+        step('sign'),
+      ],
+      restore: [],
+    };
+    const h = begun();
+    const next = (): string | undefined => offer(walk, view(h) as FoldedJob).now?.step.key;
+    expect(next()).toBe('read');
+    h.add({ kind: 'done', at: { key: 'read', pass: '1.1' } });
+    done = true;
+    expect(next()).toBe('close');
+    h.add({ kind: 'done', at: { key: 'close', pass: '1' } });
+    // What is learned at the close would have asked for another turn: the loop was left.
+    [done, late] = [false, true];
+    expect(next()).toBe('sign');
+  });
+});
+
 describe('what is offered next', () => {
   it('begins with the cautions, which cannot be skipped', () => {
     const h = begun();
