@@ -1,7 +1,7 @@
 import { accept, refuse, type Result } from '../result.js';
 import { parseQuantity, showWithUnit, toCanonical, type Typed } from '../quantity/index.js';
 import type { AsTyped, Plan } from '../procedure/index.js';
-import type { Family, PlanChoice, School, Variant } from './contract.js';
+import type { Family, PlanChoice, School, SettingDef, Variant } from './contract.js';
 import { solve, type Given } from './relations.js';
 
 /** What a plan is made from: choices, what people gave, and the plate. */
@@ -138,6 +138,10 @@ export const written = (value: number, unit: string, step: number): AsTyped => {
   const number = Number((n * step).toFixed(6));
   return { text: String(number), unit, value: toCanonical(number, unit) };
 };
+
+/** How far a mark moves by one key or a little drag, in its setting's unit: half of it, where nothing finer is worth saying. */
+export const nudgeStep = ({ step }: Pick<SettingDef, 'step'>): number =>
+  step === undefined ? 0.5 : 5 * step;
 
 /** The choices that a plan asks for. */
 export const choicesFor = (

@@ -64,7 +64,8 @@ export function predicted(
   setting: string,
 ): { mean: number; low: number; high: number } | undefined {
   const last = job.state.turns.at(-1);
-  if (!last || !job.due(setting)) return undefined;
+  // What was only bounded says which side it stands on, and not where.
+  if (!last || !job.due(setting) || job.readings(setting).length === 0) return undefined;
   const def = family.adjusters.find((a) => a.id === last.body.adjuster);
   const index = def?.prior.moves.findIndex((m) => m.setting === setting) ?? -1;
   if (!def || index < 0) return undefined;

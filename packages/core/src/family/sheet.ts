@@ -1,5 +1,5 @@
 import { classText, dimensionOf, merged, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
-import { showTurns, showWithUnit } from '../quantity/index.js';
+import { intervalFromCanonical, showInterval, showTurns, showWithUnit } from '../quantity/index.js';
 import {
   byQuantity,
   stepsOf,
@@ -77,7 +77,11 @@ export interface Sheet {
 /** An amount in words: `1¼ turns clockwise`, `4.0 psi added`. */
 export function sayAmount(def: AdjusterDef, amount: number): string {
   const way = def.ways[amount >= 0 ? 0 : 1];
-  if (byQuantity(def)) return `${way} ${showWithUnit(Math.abs(amount), { unit: def.unit, step: 0.5 })}`;
+  if (byQuantity(def)) {
+    // A scale is finer than a tyre gauge.
+    const step = intervalFromCanonical(def.quantum, def.unit) < 0.5 ? 0.05 : 0.5;
+    return `${way} ${showInterval(Math.abs(amount), { unit: def.unit, step })}`;
+  }
   return `${showTurns(amount, def.unit)} ${way}`;
 }
 

@@ -27,6 +27,9 @@ export interface Shown {
 export const show = (value: number, { unit, step = 0.1 }: Shown): string =>
   figure(fromCanonical(value, unit), decimalsFor(step));
 
+/** A figure as short as it can be said: two decimals below 10, one from there on, and no zeros at its end. */
+export const short = (value: number): string => String(Number(value.toFixed(Math.abs(value) < 10 ? 2 : 1)));
+
 /** A canonical value with its unit: `44.0 psi`. */
 export const showWithUnit = (value: number, shown: Shown): string => named(show(value, shown), shown.unit);
 

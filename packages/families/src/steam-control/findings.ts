@@ -28,6 +28,15 @@ export function findings(job: JobView, { add }: Gathering): void {
     );
   const upper = job.opening.limits['cutOut']?.upper;
   const found = job.figure('cutOut', 'found');
+  const above = now.pumpedTo(job);
+  if (!found && above !== undefined && upper !== undefined && above > upper)
+    add(
+      'warn',
+      'over-cap',
+      `It stood closed at ${job.say(above, 'cutOut')} still${left ? `; it trips at ${leftOut} now` : ''}.`,
+      'More pressure is no more heat: it only burns more.',
+      'cutOut',
+    );
   if (found && upper !== undefined && found.value - found.budget.U > upper)
     add(
       'warn',

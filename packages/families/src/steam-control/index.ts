@@ -11,11 +11,11 @@ const pounds = { cutOut: psi(1.5), cutIn: psi(0.5), differential: psi(1) };
 /** The pressure control of a low-pressure steam boiler. */
 export const family = defineFamily(steamControlMeta, parts, {
   variants: [
-    { id: 'sub', title: 'Subtractive: main scale is cut-out', values: pounds },
-    { id: 'add', title: 'Additive: main scale is cut-in', values: pounds },
+    { id: 'sub', title: 'Subtractive: main is cut-out', values: pounds },
+    { id: 'add', title: 'Additive: main is cut-in', values: pounds },
     {
       id: 'ounce',
-      title: 'Ounces, for vapor and vacuum systems',
+      title: 'In ounces: vapor, vacuum',
       values: { cutOut: ounces(10), cutIn: ounces(4), differential: ounces(6) },
     },
     {
@@ -28,7 +28,7 @@ export const family = defineFamily(steamControlMeta, parts, {
   schools: [
     {
       id: 'pump',
-      title: 'By hand pump, cold and still',
+      title: 'By hand pump',
       because:
         'On a running boiler the heat in the metal carries it past: turning points are not the settings.',
       pins: [],

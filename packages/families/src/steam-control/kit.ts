@@ -73,7 +73,8 @@ export const kit: Kit = {
     none: as(['left-as-found']),
     'set-high': as(['set', 'over-cap'], ['set']),
     'other-kind': as(['set', 'misread'], ['left-as-found', 'misread']),
-    coarse: as(['replace', 'diff-wide']),
+    // One that is coarse scatters, too: either is reason enough.
+    coarse: as(['replace', 'diff-wide'], ['replace', 'scatter']),
     'sticky-reset': as(['replace', 'no-reset']),
     tilted: as(['set', 'tilted'], ['left-as-found', 'tilted']),
     'siphon-blocked': as(['left-as-found', 'siphon-blocked']),

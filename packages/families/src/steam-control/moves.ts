@@ -126,21 +126,32 @@ export const level: Node = branch(now.toLevel, [
   }),
 ]);
 
+/** Where its main pointer should stand, were its scale true. */
+const goalOf = (job: JobView, plan: Plan): number =>
+  job.plan.values[plan.variant === 'add' ? 'cutIn' : 'cutOut'] ?? 0;
+
 /** The main pointer comes down by its scale, to what is wanted: nothing could be read above what was pumped. */
 export const comeDown = (plan: Plan): Node => {
   const id = plan.variant === 'ounce' ? 'mainOunce' : plan.variant === 'add' ? 'mainLow' : 'main';
   return branch(now.tooHigh, [
-    s.turn('main-down', id, 'Main pointer down', 'Bring the main pointer down, by its scale:', {
-      cautions: ['live', 'mercury'],
-      needs: { power: 'dead' },
-      hands: { pump: -2 },
-      permit: 'mains',
-      tools: [parts.screw(id).tool],
-      amount: (j) => {
-        const goal = j.plan.values[plan.variant === 'add' ? 'cutIn' : 'cutOut'] ?? 0;
-        return Math.min(-parts.screw(id).quantum, goal - (now.pointerNow(j, 'main-pointer') ?? 2 * goal));
+    s.turn(
+      'main-down',
+      id,
+      'Main pointer down',
+      (j) => `Bring the main pointer down to ${j.say(goalOf(j, plan), 'cutOut')}, by its scale:`,
+      {
+        cautions: ['live', 'mercury'],
+        needs: { power: 'dead' },
+        hands: { pump: -2 },
+        permit: 'mains',
+        tools: [parts.screw(id).tool],
+        amount: (j) =>
+          Math.min(
+            -parts.screw(id).quantum,
+            goalOf(j, plan) - (now.pointerNow(j, 'main-pointer') ?? 2 * goalOf(j, plan)),
+          ),
       },
-    }),
+    ),
   ]);
 };
 

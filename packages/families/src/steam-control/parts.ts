@@ -95,8 +95,8 @@ export const parts = defineParts({
     mercury: {
       title: 'A mercury bulb',
       options: {
-        keep: 'Kept where it hangs plumb and repeats',
-        replace: 'Replaced on sight, as hazardous waste',
+        keep: 'Kept if it repeats',
+        replace: 'Replaced on sight',
       },
     },
   },

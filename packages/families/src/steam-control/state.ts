@@ -1,3 +1,4 @@
+import { scatterOf } from '@firm-needle/core/gauge';
 import type { JobView, Plan } from '@firm-needle/core/procedure';
 import type { parts } from './parts.js';
 import { FLOOR, MOST_MOVES, OUNCES_BELOW, psi, read } from './parts.js';
@@ -43,6 +44,10 @@ export const full = (job: JobView): boolean => {
   const at = lastAt(job, TRIPS, 'full');
   return at > 0 && !readAfter(job, 'cutOut', at);
 };
+/** As far as it was pumped as found, where it had not opened there, Pa. */
+export const pumpedTo = (job: JobView): number | undefined =>
+  job.state.observations.find((o) => o.body.at.key.endsWith('-trip') && o.body.answer === 'full')?.body.value
+    ?.value;
 /** Let down to nothing, and still open, as it stands now. */
 export const staysOpen = (job: JobView): boolean => {
   const at = Math.max(lastAt(job, RESETS, 'stays-open'), lastAt(job, TRIPS, 'stays-open'));
@@ -51,7 +56,9 @@ export const staysOpen = (job: JobView): boolean => {
 };
 /** It was not seen to close on the first letting down, whatever came of it later. */
 export const stayedOpen = (job: JobView): boolean =>
-  lastAt(job, RESETS, 'stays-open') > 0 || answerAt(job, 'found-button') === 'stays';
+  lastAt(job, RESETS, 'stays-open') > 0 ||
+  lastAt(job, TRIPS, 'stays-open') > 0 ||
+  answerAt(job, 'found-button') === 'stays';
 
 /** It stays closed, though it was pumped past where its pointer stands: or somebody saw that it does. */
 export function welded(job: JobView): boolean {
@@ -106,22 +113,34 @@ export const toLevel = (job: JobView): boolean => tilted(job) && levelled(job) =
 /** Held plumb since it was found tilted. */
 export const levelled = (job: JobView): number => orderOf(job, 'level');
 
-/** Two readings of each that agree, or three of them. */
+const MOST_FOUND = 5;
+/** Two readings of each that agree, or five of them. */
 export function foundEnough(job: JobView): boolean {
   if (welded(job) || stayedOpen(job) || byPassed(job) || lastAt(job, TRIPS, 'full') > 0) return true;
   const all = judged(job).map((s) => job.readings(s).filter((r) => r.kept.body.at.phase === 'found').length);
   const enough = hasMercury(job) ? 3 : 2;
   return (
-    all.every((n) => n >= 3) || (all.every((n) => n >= enough) && judged(job).every((s) => job.proved(s)))
+    all.every((n) => n >= MOST_FOUND) || (all.every((n) => n >= enough) && judged(job).every((s) => job.proved(s)))
   );
 }
 
-/** Three readings, and no two in a row agree. */
+/** Read often enough, and it scatters by most of what readings that agree may lie apart. */
 export const scatters = (job: JobView): boolean =>
   judged(job).some((s) => {
     const moved = Math.max(job.lastMove(s), levelled(job));
-    return job.readings(s).filter((r) => r.kept.order > moved).length >= 3 && !job.proved(s);
+    const since = job.readings(s).filter((r) => r.kept.order > moved);
+    const { squares, dof } = scatterOf(since.map((r) => r.value));
+    if (since.length < SCATTER_OF) return false;
+    // So often, and never twice running: that is scatter too.
+    return (
+      Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(s) ||
+      (since.length >= OFTEN && !(job.finds && !turned(job) ? job.proved(s) : proved(job)))
+    );
   });
+/** Fewer readings say nothing of how they scatter. */
+const SCATTER_OF = 4;
+const SCATTER_PART = 0.8;
+const OFTEN = 9;
 
 /**
  * What its differential would be with its own screw at the low end, where that is still too wide: Pa. Unknown until both its pointers

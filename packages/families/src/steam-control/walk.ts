@@ -197,7 +197,7 @@ const inPlace = (plan: Plan): readonly Node[] => [
   s.observe(
     'live',
     'Stops and starts its burner',
-    `Lock off the board, power on, calling. Does pressure stop the burner, and start it again? At ${clicks(plan).stop} switch it off by hand.`,
+    `Take the lock off, power on, calling. Does pressure stop the burner, and start it again? At ${clicks(plan).stop} switch it off by hand.`,
     {
       both: { title: 'It stops, and starts again', advised: true },
       short: 'Both, but it fires only a short while each time',

@@ -214,6 +214,7 @@ describe('a routine check where nothing is wrong', () => {
     ['spa-flow-switch', 0, 14],
     ['washer-unloader', 0, 15],
     ['pilot-reducing', 0, 16],
+    ['steam-control', 0, 16],
     // Dry at churn, its opening not due.
     ['fire-relief', 1, 16],
   ] as const)('of %s takes no more than its steps', async (id, variant, most) => {

@@ -1,7 +1,7 @@
 import { chooseGauges, startJob, type Family } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { slotsOf, unitOf } from '@firm-needle/core/procedure';
-import { fromCanonical, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
+import { fromCanonical, short, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
@@ -199,11 +199,7 @@ function Planner({
                     label={s.title}
                     unit={symbolOf(unitOf(family, plan, s.id))}
                     held={pinned}
-                    shown={
-                      value === undefined
-                        ? ''
-                        : String(Math.round(fromCanonical(value, unitOf(family, plan, s.id)) * 10) / 10)
-                    }
+                    shown={value === undefined ? '' : short(fromCanonical(value, unitOf(family, plan, s.id)))}
                     hint={pinned ? 'held by this practice' : given ? 'given' : 'follows'}
                     onType={(text) => planning.type(s.id, text)}
                   />

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { Family } from '@firm-needle/core/family';
-import { show } from '@firm-needle/core/quantity';
+import { fromCanonical, short } from '@firm-needle/core/quantity';
 import { useState } from 'react';
 import type { Planning } from './usePlan.ts';
 import { Typed } from './Typed.tsx';
@@ -36,7 +36,7 @@ export function Plate({
                 key={p.id}
                 label={p.title}
                 unit={p.unit}
-                shown={v ? show(v.value, { unit: p.unit, step: 0.1 }).replace(/\.0$/, '') : ''}
+                shown={v ? short(fromCanonical(v.value, p.unit)) : ''}
                 hint={p.hint ?? (p.required ? 'needed' : 'if known')}
                 onType={(text) => planning.typeOnPlate(p.id, text)}
               />
@@ -50,9 +50,7 @@ export function Plate({
             return (
               <div key={p.id}>
                 <dt>{p.title}</dt>
-                <dd className="figure">
-                  {v ? `${show(v.value, { unit: p.unit, step: 0.1 }).replace(/\.0$/, '')} ${p.unit}` : '–'}
-                </dd>
+                <dd className="figure">{v ? `${short(fromCanonical(v.value, p.unit))} ${p.unit}` : '–'}</dd>
               </div>
             );
           })}

@@ -3,6 +3,7 @@ import {
   draftOf,
   give,
   makePlan,
+  nudgeStep,
   typePlate,
   typeSetting,
   written,
@@ -71,7 +72,7 @@ export function usePlan(family: Family, control: Control, barometer_Pa?: number)
     pushed,
     move: (setting, value) => {
       const def = family.settings.find((s) => s.id === setting);
-      if (def) offer(give(draft, setting, written(value, def.unit, 0.5)), setting);
+      if (def) offer(give(draft, setting, written(value, def.unit, nudgeStep(def))), setting);
     },
     type: (setting, text) => {
       const typed = typeSetting(family, setting, text);

@@ -1,5 +1,5 @@
-import type { Family, LadderPart } from '@firm-needle/core/family';
-import { fromCanonical } from '@firm-needle/core/quantity';
+import { nudgeStep, type Family, type LadderPart } from '@firm-needle/core/family';
+import { fromCanonical, short } from '@firm-needle/core/quantity';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { apart, ticksOf, type Scale } from './scale.ts';
 
@@ -151,7 +151,7 @@ export function Ladder(props: LadderProps) {
   );
 }
 
-const number = (v: number): string => String(Math.round(v * 10) / 10).replace('-', '−');
+const number = (v: number): string => short(v).replace('-', '−');
 
 function Bracket({
   x,
@@ -280,17 +280,18 @@ function Grip({
   const def = family.settings.find((s) => s.id === mark.setting);
   if (!def?.givable) return null;
   const clamp = (v: number): number => Math.min(def.upper, Math.max(def.lower, v));
-  const snap = (v: number): number => clamp(Math.round(v / (factor / 2)) * (factor / 2));
+  const step = nudgeStep(def) * factor;
+  const snap = (v: number): number => clamp(Math.round(v / step) * step);
   const drag = (e: PointerEvent<SVGGElement>): void => {
     if (!dragging.current) return;
     const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (box) onMove(mark.setting, snap(scale.value(e.clientY - box.top)));
   };
   const nudge = (e: KeyboardEvent<SVGGElement>): void => {
-    const by = { ArrowUp: 0.5, ArrowDown: -0.5, PageUp: 5, PageDown: -5 }[e.key];
+    const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[e.key];
     if (by === undefined) return;
     e.preventDefault();
-    onMove(mark.setting, snap(mark.value + by * factor));
+    onMove(mark.setting, snap(mark.value + by * step));
   };
   const y = scale.y(mark.value);
   const tone = forbidden?.has(mark.setting) ? 'var(--out)' : mark.hung ? 'var(--near)' : 'var(--in)';
@@ -302,7 +303,7 @@ function Grip({
       aria-label={mark.title}
       aria-valuemin={fromCanonical(def.lower, unit)}
       aria-valuemax={fromCanonical(def.upper, unit)}
-      aria-valuenow={Math.round(fromCanonical(mark.value, unit) * 10) / 10}
+      aria-valuenow={Number(short(fromCanonical(mark.value, unit)))}
       aria-valuetext={`${number(fromCanonical(mark.value, unit))} ${unit}`}
       onPointerDown={(e) => {
         dragging.current = true;

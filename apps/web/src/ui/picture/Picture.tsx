@@ -1,7 +1,7 @@
 import type { Family, LadderPart } from '@firm-needle/core/family';
 import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
 import type { JobView, Plan } from '@firm-needle/core/procedure';
-import { fromCanonical } from '@firm-needle/core/quantity';
+import { fromCanonical, short } from '@firm-needle/core/quantity';
 import { useMemo } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
 import { useSize } from '../useSize.ts';
@@ -24,8 +24,6 @@ export interface PictureProps {
   /** Marks that stand where they may not. */
   readonly forbidden?: ReadonlySet<string>;
 }
-
-const round = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 2 : 1)));
 
 /** The one picture: the ladder, and what the pressure did, on one vertical scale; a ladder for each where there are several to plan. */
 export function Picture(props: PictureProps) {
@@ -121,7 +119,7 @@ function OneAxis({
           turns={turns}
           expected={expected}
           compact={compact}
-          say={(v) => round(fromCanonical(v, unit))}
+          say={(v) => short(fromCanonical(v, unit))}
         />
       )}
     </>
@@ -184,7 +182,7 @@ function pointsOf(
         slot: r.kept.body.slot,
         t: r.kept.body.t_s,
         p: r.value,
-        label: `${s.short} ${round(fromCanonical(r.value, unit))}`,
+        label: `${s.short} ${short(fromCanonical(r.value, unit))}`,
         above: ['high', 'peak', 'stops'].includes(s.catch),
       })),
     )
