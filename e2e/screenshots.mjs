@@ -135,6 +135,7 @@ const FAMILIES = [
   ['Cistern reducing valve', (say) => say.startsWith('Watch the outlet gauge')],
   ['Constant-pressure drive', (say) => say.includes('own display show')],
   ['Main relief', (say) => say.startsWith('Watch the outlet for a minute')],
+  ['Operating pressure control', (say) => say.startsWith('Pump slowly')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {
