@@ -85,7 +85,7 @@ function secant(limited) {
 
 const oracle = (device) => ({ next: (y) => byHand(-y / device.gain) });
 
-function advisor(core, spread, { noise = NOISE, wrong = () => false } = {}) {
+function advisor(core, spread, { noise = NOISE, wrong = () => false, never = RELIEF } = {}) {
   const prior = {
     perTurn: NAMEPLATE,
     spread,
@@ -95,7 +95,7 @@ function advisor(core, spread, { noise = NOISE, wrong = () => false } = {}) {
   let belief = core.priorBelief(prior);
   let looks = 0;
   let again = false;
-  const aim = { setting: 's', target: 0, lower: -BAND, upper: BAND, never: RELIEF };
+  const aim = { setting: 's', target: 0, lower: -BAND, upper: BAND, never };
   return {
     next(y) {
       // One look at another gauge: what was read is not what stands.
@@ -168,7 +168,11 @@ export function advisorFigures(core, devices = 10000) {
       oracle: run(devices, spread, oracle),
       advisor: run(devices, spread, () => advisor(core, spread)),
     };
+    // What the bound on the relief costs: the same advisor with none to mind, and how often it then lifts one.
+    row.unbounded = run(devices, spread, () => advisor(core, spread, { never: Infinity }));
     row.overSecant = round(row.advisor.mean / row.secant.mean - 1);
+    row.unboundedOverSecant = round(row.unbounded.mean / row.secant.mean - 1);
+    row.overLimitedSecant = round(row.advisor.mean / row.limitedSecant.mean - 1);
     out.spreads[spread] = row;
   }
   return out;

@@ -19,6 +19,38 @@ import { scoreOf, SIGNALS, type SignalOptions } from './testing.js';
 const PSI = 6894.757293168361;
 const code = (r: Result<unknown>): string => (r.ok ? 'ok' : r.refusal.code);
 
+describe('clicks', () => {
+  // Driven until the click, it goes on past by 300 Pa; and falls on by as much while it starts again.
+  const p: number[] = [];
+  const contact: number[] = [];
+  for (let i = 0, at = 5000, on = 1, carried = 0; i < 6000; i++) {
+    if (on === 1 && at >= 9000) [on, carried] = [0, 60];
+    if (on === 0 && at <= 5000) [on, carried] = [1, 60];
+    at += (carried-- > 0 ? (on === 1 ? -1 : 1) : on === 1 ? 1 : -1) * 5;
+    p.push(at);
+    contact.push(on);
+  }
+  const samples = (states: Readonly<Record<string, number[]>>) => ({
+    t: Float64Array.from(p, (_, i) => i / 10),
+    p: Float64Array.from(p),
+    states: Object.fromEntries(Object.entries(states).map(([k, v]) => [k, Float64Array.from(v)])),
+  });
+
+  it('are where the contact acted, and not where the pressure turned', () => {
+    const { figures } = expectOk(analyse(samples({ contact }), 'clicks'));
+    expect(Math.abs((figures['cutOut']?.value ?? NaN) - 9000)).toBeLessThan(20);
+    expect(Math.abs((figures['cutIn']?.value ?? NaN) - 5000)).toBeLessThan(20);
+    // The turns lie 300 Pa beyond, which is what a trace without its contact would say.
+    const turns = expectOk(analyse(samples({}), 'cycles')).figures;
+    expect((turns['cutOut']?.value ?? NaN) - 9000).toBeGreaterThan(200);
+  });
+
+  it('are refused without it, with what to do', () => {
+    const r = analyse(samples({}), 'clicks');
+    expect(r).toMatchObject({ ok: false, refusal: { code: 'contact-missing', where: 'contact' } });
+  });
+});
+
 describe('pyramid', () => {
   it('gives the lowest and highest of any stretch, as looking at every sample does', () => {
     fc.assert(

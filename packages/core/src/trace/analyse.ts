@@ -10,8 +10,20 @@ import { withoutLone } from './lone.js';
 import type { Samples, Trace } from './samples.js';
 import { findAir } from './air.js';
 
-/** What kind of thing a trace shows; a family says which is its own. */
-export const TRACE_KINDS = ['cycles', 'levels', 'unloader', 'dips', 'cracking', 'relief', 'air'] as const;
+/**
+ * What kind of thing a trace shows; a family says which is its own. `clicks` are cycles that go on past where something acts: only its
+ * contact tells where that was.
+ */
+export const TRACE_KINDS = [
+  'cycles',
+  'clicks',
+  'levels',
+  'unloader',
+  'dips',
+  'cracking',
+  'relief',
+  'air',
+] as const;
 export type TraceKind = (typeof TRACE_KINDS)[number];
 
 export interface Analysis extends Found {
@@ -26,6 +38,7 @@ export interface Analysis extends Found {
 
 const FINDERS: Readonly<Record<TraceKind, (s: Trace, g: Grain, ambient: number) => Found>> = {
   cycles: findCycles,
+  clicks: findCycles,
   levels: findLevels,
   unloader: findUnloader,
   dips: findDips,
@@ -35,7 +48,7 @@ const FINDERS: Readonly<Record<TraceKind, (s: Trace, g: Grain, ambient: number) 
 };
 
 /** Kinds whose turns and levels last for more than a sample: one that stands alone is none of them. */
-const FREED: ReadonlySet<TraceKind> = new Set(['cycles', 'levels', 'unloader']);
+const FREED: ReadonlySet<TraceKind> = new Set(['cycles', 'clicks', 'levels', 'unloader']);
 
 const LEAST_SAMPLES = 8;
 const said = (seconds: number): string => String(Number(seconds.toPrecision(2)));
@@ -49,7 +62,7 @@ const RUN = 4;
  * @param ambient Pa absolute, for what follows Boyle's law
  * @param pyramid of the samples, where there is one already
  * @param lag_s time constant of the gauge and its tube, s: what it hides is put back before anything is looked for
- * @returns a refusal for a trace too short to be one, or for a lag that is none or is too long for it
+ * @returns a refusal for a trace too short to be one, for clicks without their contact, or for a lag that is none or is too long for it
  */
 export function analyse(
   samples: Samples,
@@ -74,6 +87,16 @@ export function analyse(
       bound: `0 to ${LONGEST_LAG_S} s`,
       remedy: 'Give the time constant of the gauge and its tube, or leave it out.',
     });
+  if (kind === 'clicks' && !samples.states['contact'] && !samples.states['pump'])
+    return refuse(
+      'contact-missing',
+      'Without its contact this trace shows where the pressure turned, which is not where it acted.',
+      {
+        where: 'contact',
+        remedy:
+          'Record its contact with it, as a column “contact” of 0 and 1, or read the points at the click.',
+      },
+    );
   if (lag_s > 0) {
     const { samples: freed, at } = withoutLag(samples, lag_s);
     if (at.length < LEAST_SAMPLES) {

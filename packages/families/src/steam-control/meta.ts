@@ -5,5 +5,5 @@ export const steamControlMeta: FamilyMeta = {
   title: 'Steam boiler control',
   version: 1,
   what: 'A pressure control that stops and starts the burner of a low-pressure steam boiler, or a limit with a reset button.',
-  trace: { kind: 'cycles' },
+  trace: { kind: 'clicks' },
 };
