@@ -120,7 +120,8 @@ export function foundEnough(job: JobView): boolean {
   const all = judged(job).map((s) => job.readings(s).filter((r) => r.kept.body.at.phase === 'found').length);
   const enough = hasMercury(job) ? 3 : 2;
   return (
-    all.every((n) => n >= MOST_FOUND) || (all.every((n) => n >= enough) && judged(job).every((s) => job.proved(s)))
+    all.every((n) => n >= MOST_FOUND) ||
+    (all.every((n) => n >= enough) && judged(job).every((s) => job.proved(s)))
   );
 }
 
