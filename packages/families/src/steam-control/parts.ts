@@ -72,6 +72,13 @@ export const parts = defineParts({
       hint: '2 psi in a house; process steam its own need',
     },
     limit: { title: 'Limit control trips', unit: 'psi', from: 1, to: 15 },
+    operating: {
+      title: 'Operating control stops at',
+      unit: 'psi',
+      from: 0.25,
+      to: 13,
+      hint: 'a limit stands over it',
+    },
     element: {
       title: 'Most for its element',
       unit: 'psi',

@@ -152,6 +152,14 @@ export function check(plan: Plan, _: number, { judge: add, lacks }: Gathering): 
       `Cut-out ${show(cutOut)} comes within ${show(UNDER_LIMIT)} of the limit control at ${show(plate.limit)}.`,
       'Lower cut-out; the limit is not raised to make room.',
     );
+  if (limit && plate.operating !== undefined && cutOut < plate.operating + UNDER_LIMIT - 1)
+    add(
+      'refuse',
+      'under-operating',
+      'cutOut',
+      `A limit at ${show(cutOut)} comes within ${show(UNDER_LIMIT)} of the operating control at ${show(plate.operating)}: it would trip in normal use.`,
+      'Raise the limit, or lower the operating control.',
+    );
   const valve = plate.valve;
   if (valve !== undefined && cutOut > valve - UNDER_VALVE + 1)
     add(

@@ -69,6 +69,13 @@ describe('the plan of a steam control', () => {
     expect(refusals(variant)).toEqual([]);
   });
 
+  it('keeps a limit over the operating control', () => {
+    expect(refusals('limit', { cutOut: '4 psi' }, { limit: '12 psi', operating: '3.5 psi' })).toContain(
+      'under-operating',
+    );
+    expect(refusals('limit', { cutOut: '4 psi' }, { limit: '12 psi', operating: '2 psi' })).toEqual([]);
+  });
+
   it('asks the additive main scale for cut-in, and the subtractive one for cut-out', () => {
     // A main scale that begins at 1 psi has a cut-out of 1.5 on it, and no cut-in of 0.5.
     expect(refusals('sub', {}, { mainLow: '1 psi' })).toEqual([]);
