@@ -1,19 +1,13 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { outcomesOf, typeReading } from '@firm-needle/core/family';
 import type { LeaveOutcome } from '@firm-needle/core/entries';
 import type { WalkItem } from '@firm-needle/core/procedure';
 import { useState } from 'react';
+import { Ask, Why } from './Ask.tsx';
 import type { Actions } from './useActions.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
-
-/** Longest text of an entry, characters: the same bound as the log's own. */
-const MOST_PROSE = 8000;
 
 /** Keeps what a dialog holds and closes it once it is kept; what could not be kept stays typed. */
 function useKeeping(onClose: () => void): { busy: boolean; run: (keep: () => Promise<boolean>) => void } {
@@ -48,23 +42,10 @@ export function ReasonDialog({
   const [reason, setReason] = useState('');
   const keeping = useKeeping(onClose);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>{title}</DialogTitle>
-      <DialogContent>
-        <p>{text}</p>
-        <TextField
-          autoFocus
-          fullWidth
-          multiline
-          maxRows={8}
-          label="In a few words"
-          slotProps={{ htmlInput: { maxLength: MOST_PROSE } }}
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+    <Ask
+      title={title}
+      onClose={onClose}
+      acts={
         <Button
           variant="contained"
           disabled={reason.trim() === '' || keeping.busy}
@@ -72,8 +53,11 @@ export function ReasonDialog({
         >
           {act}
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <p>{text}</p>
+      <Why label="In a few words" autoFocus value={reason} onChange={setReason} />
+    </Ask>
   );
 }
 
@@ -94,38 +78,10 @@ export function LeaveDialog({
   );
   const [reason, setReason] = useState('');
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>End the job here</DialogTitle>
-      <DialogContent>
-        <p>The steps that make the site safe again still follow.</p>
-        <TextField
-          select
-          fullWidth
-          margin="dense"
-          label="How it ends"
-          value={outcome}
-          onChange={(e) => setOutcome(e.target.value as LeaveOutcome)}
-        >
-          {outcomesOf(job.family)
-            .filter(([code]) => code !== 'set')
-            .map(([code, title]) => (
-              <MenuItem key={code} value={code}>
-                {title}
-              </MenuItem>
-            ))}
-        </TextField>
-        <TextField
-          fullWidth
-          margin="dense"
-          multiline
-          maxRows={8}
-          label="Why"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+    <Ask
+      title="End the job here"
+      onClose={onClose}
+      acts={
         <Button
           variant="contained"
           disabled={reason.trim() === '' || keeping.busy}
@@ -133,8 +89,27 @@ export function LeaveDialog({
         >
           End it here
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <p>The steps that make the site safe again still follow.</p>
+      <TextField
+        select
+        fullWidth
+        margin="dense"
+        label="How it ends"
+        value={outcome}
+        onChange={(e) => setOutcome(e.target.value as LeaveOutcome)}
+      >
+        {outcomesOf(job.family)
+          .filter(([code]) => code !== 'set')
+          .map(([code, title]) => (
+            <MenuItem key={code} value={code}>
+              {title}
+            </MenuItem>
+          ))}
+      </TextField>
+      <Why value={reason} onChange={setReason} />
+    </Ask>
   );
 }
 
@@ -166,42 +141,38 @@ export function CorrectDialog({
     keeping.run(() => onCorrect(taken.id, reason.trim(), { text: said, unit, value }));
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>Correct: {item.step.title}</DialogTitle>
-      <DialogContent>
-        <p>
-          It was recorded as {body.value.text} {body.value.unit}. The first value stays in the record beside
-          the correction.
-        </p>
-        <TextField
-          fullWidth
-          margin="dense"
-          label={`As read on ${gauge?.label ?? 'the gauge'}, ${body.value.unit}`}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          error={wrong !== undefined}
-          helperText={wrong}
-        />
-        <TextField
-          fullWidth
-          margin="dense"
-          label="Why"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Back</Button>
-        <Button
-          disabled={reason.trim() === ''}
-          onClick={() => keeping.run(() => onCorrect(taken.id, reason.trim(), undefined))}
-        >
-          Withdraw it
-        </Button>
-        <Button variant="contained" disabled={reason.trim() === ''} onClick={keep}>
-          Correct it
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <Ask
+      title={`Correct: ${item.step.title}`}
+      onClose={onClose}
+      acts={
+        <>
+          {' '}
+          <Button
+            disabled={reason.trim() === ''}
+            onClick={() => keeping.run(() => onCorrect(taken.id, reason.trim(), undefined))}
+          >
+            Withdraw it
+          </Button>
+          <Button variant="contained" disabled={reason.trim() === ''} onClick={keep}>
+            Correct it
+          </Button>
+        </>
+      }
+    >
+      <p>
+        It was recorded as {body.value.text} {body.value.unit}. The first value stays in the record beside the
+        correction.
+      </p>
+      <TextField
+        fullWidth
+        margin="dense"
+        label={`As read on ${gauge?.label ?? 'the gauge'}, ${body.value.unit}`}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        error={wrong !== undefined}
+        helperText={wrong}
+      />
+      <Why value={reason} onChange={setReason} />
+    </Ask>
   );
 }

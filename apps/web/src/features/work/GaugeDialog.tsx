@@ -1,8 +1,4 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { chooseGauges, gaugeDoubt } from '@firm-needle/core/family';
@@ -12,6 +8,7 @@ import { format } from 'date-fns';
 import { useMemo, useState } from 'react';
 import { useGaugesQuery } from '../../store/api.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
+import { Ask, Why } from './Ask.tsx';
 
 interface Props {
   readonly job: OpenJob;
@@ -38,52 +35,10 @@ export function GaugeDialog({ job, slot: first, onChange, onClose }: Props) {
   const ranked = choices.find((c) => c.slot.id === slot)?.ranked.filter((r) => r.gauge.id !== now?.id) ?? [];
   const chosen = ranked.find((r) => r.gauge.id === gauge);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>Change the gauge</DialogTitle>
-      <DialogContent>
-        <p>Readings taken so far keep the gauge that took them. The new one is zeroed before it is read.</p>
-        {slots.length > 1 && (
-          <TextField
-            select
-            fullWidth
-            margin="dense"
-            label="Where"
-            value={slot}
-            onChange={(e) => setSlot(e.target.value)}
-          >
-            {slots.map((s) => (
-              <MenuItem key={s.id} value={s.id}>
-                {s.title}, now {view.gauge(s.id)?.label ?? 'none'}
-              </MenuItem>
-            ))}
-          </TextField>
-        )}
-        <TextField
-          select
-          fullWidth
-          margin="dense"
-          label="The new gauge"
-          value={chosen ? gauge : ''}
-          onChange={(e) => setGauge(e.target.value)}
-          helperText={chosen ? (gaugeDoubt(chosen.gauge, today) ?? chosen.because) : ' '}
-        >
-          {ranked.map((r) => (
-            <MenuItem key={r.gauge.id} value={r.gauge.id}>
-              {r.gauge.label}, {rangeText(r.gauge)}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          fullWidth
-          margin="dense"
-          multiline
-          label="Why"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+    <Ask
+      title="Change the gauge"
+      onClose={onClose}
+      acts={
         <Button
           variant="contained"
           disabled={!chosen || reason.trim() === ''}
@@ -91,7 +46,41 @@ export function GaugeDialog({ job, slot: first, onChange, onClose }: Props) {
         >
           Change it
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <p>Readings taken so far keep the gauge that took them. The new one is zeroed before it is read.</p>
+      {slots.length > 1 && (
+        <TextField
+          select
+          fullWidth
+          margin="dense"
+          label="Where"
+          value={slot}
+          onChange={(e) => setSlot(e.target.value)}
+        >
+          {slots.map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.title}, now {view.gauge(s.id)?.label ?? 'none'}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <TextField
+        select
+        fullWidth
+        margin="dense"
+        label="The new gauge"
+        value={chosen ? gauge : ''}
+        onChange={(e) => setGauge(e.target.value)}
+        helperText={chosen ? (gaugeDoubt(chosen.gauge, today) ?? chosen.because) : ' '}
+      >
+        {ranked.map((r) => (
+          <MenuItem key={r.gauge.id} value={r.gauge.id}>
+            {r.gauge.label}, {rangeText(r.gauge)}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Why value={reason} onChange={setReason} />
+    </Ask>
   );
 }
