@@ -182,7 +182,7 @@ export function checkTurn(job: JobView, adjuster: string, amount: number): Resul
     const s = aims[0]?.setting ?? '';
     return refuse(
       'turn-reaches-relief',
-      `${sayAmount(def, amount)} could reach ${job.say(never, s)}, where the relief or a rating lies${down ? ', were this screw to work the wrong way round' : ''}.`,
+      `${sayAmount(def, amount)} could reach ${job.say(never, s)}: less the gauge’s own ±, there the relief or a rating lies${down ? ', were this screw to work the wrong way round' : ''}.`,
       {
         where: adjuster,
         bound: `${job.say(never, s)}, with a chance above 1 in 10 000`,

@@ -189,7 +189,8 @@ export class FoldedJob extends MeasuredJob implements JobView {
     return [...wanted, ...beside].map((setting) => {
       const { lower, upper } = this.plan.limits[setting] ?? {};
       const target = this.plan.values[setting];
-      const never = this.rules.never(this.plan, setting);
+      // Its gauge may show less than stands there: by so much less is a bound reached.
+      const never = this.rules.never(this.plan, setting) - (this.figure(setting, 'left')?.budget.U ?? 0);
       return wanted.includes(setting) && lower !== undefined && upper !== undefined && target !== undefined
         ? { setting, target, lower, upper, never }
         : openAim(setting, never);

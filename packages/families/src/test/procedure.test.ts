@@ -240,6 +240,26 @@ describe('judging', () => {
   });
 });
 
+describe('what must not be reached', () => {
+  it('is nearer by all that the gauge may show too little', () => {
+    const h = begun();
+    h.read('cutIn', 40, 'found-cut-in');
+    h.read('cutOut', 58, 'found-cut-out');
+    const job = view(h);
+    const relief = wellSwitch.never(job.plan, 'cutOut');
+    const aim = job.aims('range').find((a) => a.setting === 'cutOut');
+    const U = job.figure('cutOut', 'left')?.budget.U ?? NaN;
+    expect(U).toBeGreaterThan(psi(0.3));
+    expect(relief - (aim?.never ?? NaN)).toBeCloseTo(U, 6);
+    // What was never read is not known to be nearer.
+    expect(
+      view(begun())
+        .aims('range')
+        .find((a) => a.setting === 'cutOut')?.never,
+    ).toBeCloseTo(relief, 6);
+  });
+});
+
 describe('what was passed by', () => {
   const note = (key: string): Node => ({ kind: 'confirm', key, title: key, say: key });
   it('stays passed by, also inside a branch that was entered, once something after it was taken', () => {
