@@ -86,11 +86,20 @@ export const give = (draft: PlanDraft, setting: string, value: AsTyped): PlanDra
 
 const asTyped = (t: Typed): AsTyped => ({ text: t.text, unit: t.unit, value: t.value });
 
-/** A setting as typed, refused outside the scale it lives on. */
-export function typeSetting(family: Family, setting: string, text: string): Result<AsTyped> {
+/**
+ * A setting as typed, refused outside the scale it lives on.
+ * @param shownIn the unit in which it is shown, and meant where none is typed; its own where absent
+ */
+export function typeSetting(
+  family: Family,
+  setting: string,
+  text: string,
+  shownIn?: string,
+): Result<AsTyped> {
   const def = family.settings.find((s) => s.id === setting);
   if (!def?.givable) return refuse('not-a-setting', `"${setting}" cannot be given.`, { where: setting });
-  const typed = parseQuantity(text, def.dimension, def.unit);
+  const unit = shownIn ?? def.unit;
+  const typed = parseQuantity(text, def.dimension, unit);
   if (!typed.ok) return { ok: false, refusal: { ...typed.refusal, where: setting } };
   const { kind } = typed.value;
   if (kind === 'absolute' || kind === 'difference')
@@ -99,10 +108,10 @@ export function typeSetting(family: Family, setting: string, text: string): Resu
       `${def.title} is a gauge pressure; ${typed.value.unit} is ${kind === 'absolute' ? 'absolute' : 'a difference'}.`,
       {
         where: setting,
-        remedy: `Type it in ${def.unit}.`,
+        remedy: `Type it in ${unit}.`,
       },
     );
-  return bounded(typed.value, def.lower, def.upper, def.title, def.unit, setting);
+  return bounded(typed.value, def.lower, def.upper, def.title, unit, setting);
 }
 
 /** A plate parameter as typed, refused outside its bounds. */

@@ -1,6 +1,18 @@
 // The school that reads on the running boiler: only where the control cannot come off.
 import { branch, until, type Node, type Phase, type Plan } from '@firm-needle/core/procedure';
-import { adjusting, byCircuit, comeDown, decide, level, lock, opened, regain, tap, turns } from './moves.js';
+import {
+  adjusting,
+  byCircuit,
+  comeDown,
+  decide,
+  level,
+  lock,
+  opened,
+  powerOn,
+  regain,
+  tap,
+  turns,
+} from './moves.js';
 import { s } from './parts.js';
 import * as now from './state.js';
 
@@ -60,14 +72,6 @@ const coverOn = (key: string): Node =>
     sets: { cover: 'on', gauge: 'on', power: 'off' },
     hands: { cock: 1 },
   });
-export const powerOn = (key: string): Node =>
-  s.confirm(key, 'Power on, calling', 'Take the lock off, power on, thermostat calling.', {
-    cautions: ['firing'],
-    needs: { cover: 'on' },
-    sets: { power: 'on' },
-    hands: { power: 1, call: 1 },
-  });
-
 export const onBoiler = (plan: Plan): readonly Node[] => [
   coverOn('boiler-cover'),
   powerOn('boiler-on'),
@@ -98,7 +102,7 @@ export const onBoiler = (plan: Plan): readonly Node[] => [
                 },
               ),
               level,
-              comeDown(plan),
+              comeDown,
               regain,
               turns({ power: 'dead', cover: 'off' }),
               coverOn('boiler-again'),

@@ -121,10 +121,7 @@ export function findings(job: JobView, { add }: Gathering): void {
   seenLive(job, add);
   const stuck = now.stuck(job);
   if (stuck) add('replace', stuck.code, stuck.because, 'Stop here; replace it or change the plan.');
-  const [scale, truth] = [
-    now.pointerNow(job, 'main-pointer'),
-    job.figure(now.kind(job) === 'add' ? 'cutIn' : 'cutOut', 'left'),
-  ];
+  const [scale, truth] = [now.pointerNow(job, 'main-pointer'), job.figure(now.lead(job), 'left')];
   if (scale !== undefined && truth && Math.abs(scale - truth.value) > Math.max(truth.budget.U, psi(0.2)))
     add(
       'say',

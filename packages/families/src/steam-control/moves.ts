@@ -127,33 +127,37 @@ export const level: Node = branch(now.toLevel, [
 ]);
 
 /** Where its main pointer should stand, were its scale true. */
-const goalOf = (job: JobView, plan: Plan): number =>
-  job.plan.values[plan.variant === 'add' ? 'cutIn' : 'cutOut'] ?? 0;
+const goalOf = (job: JobView): number => job.plan.values[now.lead(job)] ?? 0;
 
 /** The main pointer comes down by its scale, to what is wanted: nothing could be read above what was pumped. */
-export const comeDown = (plan: Plan): Node => {
-  const id = plan.variant === 'ounce' ? 'mainOunce' : plan.variant === 'add' ? 'mainLow' : 'main';
-  return branch(now.tooHigh, [
-    s.turn(
-      'main-down',
-      id,
-      'Main pointer down',
-      (j) => `Bring the main pointer down to ${j.say(goalOf(j, plan), 'cutOut')}, by its scale:`,
-      {
-        cautions: ['live', 'mercury'],
-        needs: { power: 'dead' },
-        hands: { pump: -2 },
-        permit: 'mains',
-        tools: [parts.screw(id).tool],
-        amount: (j) =>
-          Math.min(
-            -parts.screw(id).quantum,
-            goalOf(j, plan) - (now.pointerNow(j, 'main-pointer') ?? 2 * goalOf(j, plan)),
-          ),
-      },
+export const comeDown: Node = branch(
+  now.tooHigh,
+  (['main', 'mainLow', 'mainOunce'] as const).map((id) =>
+    branch(
+      (j) => now.mainScrew(j) === id,
+      [
+        s.turn(
+          id === 'main' ? 'main-down' : `main-down-${id}`,
+          id,
+          'Main pointer down',
+          (j) => `Bring the main pointer down to ${j.say(goalOf(j), now.lead(j))}, by its scale:`,
+          {
+            cautions: ['live', 'mercury'],
+            needs: { power: 'dead' },
+            hands: { pump: -2 },
+            permit: 'mains',
+            tools: [parts.screw(id).tool],
+            amount: (j) =>
+              Math.min(
+                -parts.screw(id).quantum,
+                goalOf(j) - (now.pointerNow(j, 'main-pointer') ?? 2 * goalOf(j)),
+              ),
+          },
+        ),
+      ],
     ),
-  ]);
-};
+  ),
+);
 
 /** Turned down so far that it does not close again: closing is got back first, by the scale. */
 export const regain: Node = branch(
@@ -199,21 +203,37 @@ export const tap: Node = branch(
 
 export const adjusting = (job: JobView): boolean => now.decision(job) === 'adjust';
 
+export const powerOn = (key: string): Node =>
+  s.confirm(key, 'Power on, calling', 'Take the lock off, power on, thermostat calling.', {
+    cautions: ['firing'],
+    needs: { cover: 'on' },
+    sets: { power: 'on' },
+    hands: { power: 1, call: 1 },
+  });
+
 /** By its circuit, where the load keeps the pressure under its cut-out: or where it did not stop the burner. */
 export const byCircuit = (at: '' | 'end-' | 'live-'): readonly Node[] => [
   s.observe(
     `${at}lead`,
     'Its circuit opens the burner',
-    'Lock off. One lead off and capped, cover on. Then power on, calling: the burner must stay out.',
+    'Lock off, cover off as if live, prove dead. One lead off and capped, cover on. Then power on, calling: the burner must stay out.',
     {
       out: { title: 'It stays out', advised: true },
       lights: { title: 'It lights: switched off', sets: { power: 'off' } },
     },
-    { cautions: ['live', 'firing'], sets: { power: 'off', cover: 'on' }, hands: { power: 0 } },
+    {
+      cautions: ['live', 'firing'],
+      permit: 'mains',
+      sets: { power: 'off', cover: 'on' },
+      hands: { power: 0 },
+    },
   ),
   s.confirm(`${at}lead-back`, 'Lead back', 'Lock off, prove dead, lead back on, cover on.', {
     cautions: ['live'],
+    permit: 'mains',
     sets: { power: 'off', cover: 'on' },
     hands: { power: 0 },
   }),
+  // What lights without its control, or ran past it, stays off.
+  branch((j) => !now.leftOff(j), [powerOn(`${at}lead-on`)]),
 ];

@@ -189,6 +189,11 @@ export function screw(job: JobView): Screw {
   return k === 'limit' || !job.rests('cutOut') ? 'main' : 'diff';
 }
 
+/** Its main screw, and the setting that the main pointer stands for. */
+export const mainScrew = (job: JobView): 'main' | 'mainLow' | 'mainOunce' =>
+  kind(job) === 'add' ? 'mainLow' : kind(job) === 'ounce' ? 'mainOunce' : 'main';
+export const lead = (job: JobView): 'cutIn' | 'cutOut' => (kind(job) === 'add' ? 'cutIn' : 'cutOut');
+
 /** A tilted one was held plumb, and not read since. */
 const unreadLevel = (job: JobView): boolean =>
   levelled(job) > 0 && judged(job).some((s) => !readAfter(job, s, levelled(job)));
@@ -253,8 +258,7 @@ const regains = (job: JobView): number =>
 /** How far which screw is moved so that it closes again, Pa of its scale; undefined where it has no room, or was tried. */
 export function regain(job: JobView): { readonly screw: Screw; readonly amount: number } | undefined {
   if (decision(job) !== 'adjust' || !lostReset(job) || regains(job) >= MOST_REGAINS) return undefined;
-  const main = kind(job) === 'add' ? 'mainLow' : kind(job) === 'ounce' ? 'mainOunce' : 'main';
-  const lead = kind(job) === 'add' ? 'cutIn' : 'cutOut';
+  const main = mainScrew(job);
   const { cutOut, cutIn } = job.plan.limits;
   const [out, back] = [job.readings('cutOut').at(-1), job.readings('cutIn').at(-1)];
   const widest = (cutOut?.upper ?? Infinity) - (cutIn?.lower ?? 0);
@@ -266,11 +270,11 @@ export function regain(job: JobView): { readonly screw: Screw; readonly amount: 
     if (steps >= 1) return { screw: id, amount: -steps * quantum };
   }
   // By its scale it should stand there: up to what is planned, and where it was brought there already, farther by a cut-in.
-  const read_ = job.readings(lead).at(-1);
+  const read_ = job.readings(lead(job)).at(-1);
   const since = job.state.turns
     .filter((t) => t.body.adjuster === main && t.order > (read_?.kept.order ?? 0))
     .reduce((sum, t) => sum + t.body.amount, read_?.value ?? 0);
-  const short = (job.plan.values[lead] ?? 0) - since;
+  const short = (job.plan.values[lead(job)] ?? 0) - since;
   const { quantum } = job.adjuster(main);
   const by = Math.max(short, job.plan.values['cutIn'] ?? 0, quantum);
   return { screw: main, amount: Math.round(by / quantum) * quantum };

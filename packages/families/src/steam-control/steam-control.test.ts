@@ -4,7 +4,8 @@ import { ambientAt, toCanonical } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
 import { waterSaturationTemperature } from '@firm-needle/core/reckon';
 import type { Gauge } from '@firm-needle/core/gauge';
-import type { Plan } from '@firm-needle/core/procedure';
+import { typeSetting } from '@firm-needle/core/family';
+import { unitOf, type Plan } from '@firm-needle/core/procedure';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { dial, installed, workedOn } from '../define/kit.js';
 import { psi, TestBench } from '../testing.js';
@@ -25,10 +26,13 @@ const planOf = (
   plate: Readonly<Record<string, string>> = {},
 ): Plan => bench.plan({ variant, plate, given });
 const refusals = (...args: Parameters<typeof planOf>): readonly string[] => bench.refusals(planOf(...args));
-const onKit = (name: string, fault: string, seed: number, size = 1): ScriptedJob => {
+const onKit = (name: string, fault: string, seed: number): ScriptedJob => {
   const variant = kit.variants.find((v) => v.name === name);
   if (!variant) throw new Error(name);
-  return workedOn(installed(family, kit, variant), { seed, faults: fault === 'none' ? [] : [fault], size });
+  return workedOn(installed(family, kit, variant), {
+    seed,
+    faults: fault === 'none' ? [] : fault.split(' '),
+  });
 };
 const keys = (job: ScriptedJob): readonly string[] =>
   job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
@@ -42,6 +46,14 @@ describe('the plan of a steam control', () => {
     expect((ounces.values['cutOut'] ?? 0) / toCanonical(1, 'ozf/in2')).toBeCloseTo(10, 6);
     expect(ounces.limits['cutOut']?.upper).toBeCloseTo(toCanonical(12, 'ozf/in2'), 6);
     expect(ounces.limits['cutIn']?.lower).toBeCloseTo(toCanonical(3, 'ozf/in2'), 6);
+  });
+
+  it('takes a figure without a unit for the unit that it is shown in', () => {
+    const unit = unitOf(family, planOf('ounce'), 'cutOut');
+    const typed = expectOk(typeSetting(family, 'cutOut', '9', unit));
+    expect(typed.value).toBeCloseTo(toCanonical(9, 'ozf/in2'), 6);
+    // A unit of one’s own is another matter.
+    expect(expectOk(typeSetting(family, 'cutOut', '0.5 psi', unit)).value).toBeCloseTo(psi(0.5), 6);
   });
 
   it('keeps cut-out, cut-in and differential to their sum, whichever is given', () => {
@@ -148,6 +160,8 @@ describe('a steam control, on its rig', () => {
     const job = onKit('steam control, subtractive', 'matched-load', 4);
     expect(job.outcome).toBe('left-as-found');
     expect(keys(job)).toContain('lead');
+    // Its circuit was proved with the burner off; the customer is not left without heat.
+    expect(job.view.fact('power')).toBe('on');
     expect(family.findings(job.view).map((f) => f.code)).toEqual(['not-seen']);
   });
 
@@ -156,6 +170,34 @@ describe('a steam control, on its rig', () => {
     expect(job.outcome).toBe('unfinished');
     expect(keys(job).at(-1)).toBe('end-locked');
     expect(job.view.fact('power')).toBe('off');
+  });
+
+  it('that lights without its control is not given power again', () => {
+    for (const name of ['steam limit', 'steam control, subtractive', 'steam control, on its boiler']) {
+      const job = onKit(name, 'by-passed', 6);
+      const seen = job.log.events.findIndex(
+        ({ body }) => body.kind === 'observe' && ['lights', 'fires-on'].includes(body.answer),
+      );
+      expect(seen).toBeGreaterThan(0);
+      const on = job.log.events
+        .slice(seen + 1)
+        .filter(({ body }) => 'sets' in body && body.sets?.['power'] === 'on');
+      expect(on).toEqual([]);
+      expect(job.view.fact('power')).toBe('off');
+    }
+  });
+
+  it('set high and of another kind at once comes down by its own main screw', () => {
+    for (const seed of [1, 2, 3, 4]) {
+      const job = onKit('steam control, subtractive', 'set-high other-kind', seed);
+      const screws = new Set(job.view.state.turns.map((t) => t.body.adjuster));
+      expect([...screws].filter((s) => s !== 'mainLow' && s !== 'wheel')).toEqual([]);
+      expect(screws.size).toBeGreaterThan(0);
+      for (const [setting, truth = NaN] of Object.entries(kit.truths(job))) {
+        const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
+        if (truth < lower || truth > upper) expect(job.view.verdict(setting, 'left')?.word).not.toBe('in');
+      }
+    }
   });
 
   it('on its boiler is read at the click and not where the pressure turns', () => {

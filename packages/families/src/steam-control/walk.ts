@@ -1,8 +1,20 @@
 import { branch, until, type Node, type Phase, type Plan, type Procedure } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { standard, type AnswersOf, type NamesIn } from '../define/index.js';
-import { onBoiler, powerOn } from './boiler.js';
-import { adjusting, byCircuit, comeDown, decide, level, lock, opened, regain, tap, turns } from './moves.js';
+import { onBoiler } from './boiler.js';
+import {
+  adjusting,
+  byCircuit,
+  comeDown,
+  decide,
+  level,
+  lock,
+  opened,
+  powerOn,
+  regain,
+  tap,
+  turns,
+} from './moves.js';
 import { PAST, parts, s } from './parts.js';
 import * as now from './state.js';
 
@@ -165,7 +177,7 @@ const onPump = (plan: Plan): readonly Node[] => [
     branch((j) => now.decision(j) === undefined, decide(plan)),
     branch(adjusting, [
       level,
-      comeDown(plan),
+      comeDown,
       regain,
       turns({ power: 'dead', pump: 'on' }),
       tap,
@@ -237,7 +249,10 @@ export const walk = (plan: Plan): Procedure =>
         title: 'Gauge zero',
         say: 'The low-range gauge upright, open to air: read its zero.',
         again: {
-          say: 'The gauge open to air: read its zero once more.',
+          say: pumped(plan)
+            ? 'The gauge open to air: read its zero once more.'
+            : 'Gauge cock shut, the gauge vented with care: read its zero once more.',
+          ...(pumped(plan) ? {} : { cautions: ['steam'] }),
           hands: { cock: 0, pump: 0, control: 0 },
         },
         why: 'At a pound and a half a zero that is off decides.',
@@ -266,11 +281,13 @@ export const walk = (plan: Plan): Procedure =>
     last: [
       branch(
         (j) => !now.leftOff(j) && j.fact('cover') === 'on',
-        plan.variant === 'limit'
-          ? [...byCircuit('end-'), powerOn('end-on')]
-          : pumped(plan)
-            ? inPlace(plan)
-            : [powerOn('end-on')],
+        [
+          branch(
+            now.isLimit,
+            byCircuit('end-'),
+            pumped(plan) ? inPlace(plan) : [branch((j) => j.fact('power') !== 'on', [powerOn('end-on')])],
+          ),
+        ],
       ),
       branch(
         now.leftOff,

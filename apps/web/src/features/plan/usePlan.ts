@@ -10,7 +10,7 @@ import {
   type Family,
   type PlanDraft,
 } from '@firm-needle/core/family';
-import type { Finding, Plan } from '@firm-needle/core/procedure';
+import { unitOf, type Finding, type Plan } from '@firm-needle/core/procedure';
 import { ambientAt, type AbsolutePressure } from '@firm-needle/core/quantity';
 import { expectOk, type Refusal } from '@firm-needle/core/result';
 import { useMemo, useState } from 'react';
@@ -72,10 +72,11 @@ export function usePlan(family: Family, control: Control, barometer_Pa?: number)
     pushed,
     move: (setting, value) => {
       const def = family.settings.find((s) => s.id === setting);
-      if (def) offer(give(draft, setting, written(value, def.unit, nudgeStep(def))), setting);
+      if (def)
+        offer(give(draft, setting, written(value, unitOf(family, plan, setting), nudgeStep(def))), setting);
     },
     type: (setting, text) => {
-      const typed = typeSetting(family, setting, text);
+      const typed = typeSetting(family, setting, text, unitOf(family, plan, setting));
       if (!typed.ok) return typed.refusal;
       const bad = offer(give(draft, setting, typed.value), setting);
       return bad
