@@ -16,8 +16,8 @@ export class FakeSource implements LiveSource {
     this.closed = true;
   }
 
-  /** Seconds of a shape of pressure at 20 Hz, in one block. */
-  give(seconds: number, p: (t: number) => number, running = false): void {
+  /** Seconds of a shape of pressure at 20 Hz, in one block; `'untold'` where the source knows a gauge and nothing else. */
+  give(seconds: number, p: (t: number) => number, running: boolean | 'untold' = false): void {
     const n = Math.round(seconds * 20);
     const t = Float64Array.from({ length: n }, (_, i) => this.t + (i + 1) / 20);
     const system = Float64Array.from({ length: n }, (_, i) => p((i + 1) / 20));
@@ -25,8 +25,9 @@ export class FakeSource implements LiveSource {
     this.take?.({
       t,
       gauges: { system, air: system.map((x) => x / 2) },
-      running: new Uint8Array(n).fill(running ? 1 : 0),
-      channels: { pump: running ? 1 : 0 },
+      ...(running === 'untold'
+        ? {}
+        : { running: new Uint8Array(n).fill(running ? 1 : 0), channels: { pump: running ? 1 : 0 } }),
     });
   }
 }

@@ -63,6 +63,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   const byEar =
     (step.catch === 'stops' || step.catch === 'starts') &&
     live !== undefined &&
+    now !== undefined &&
     (drives === undefined || live.session.channels[drives.channel] === undefined);
   const take = (): void => {
     if (live && !now) return;

@@ -1,5 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
+import type { Catch } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { LiveSession } from '../../../live/liveSession.ts';
 import { FakeSource } from '../../../live/testing.ts';
@@ -19,19 +20,25 @@ function Watched({ job, live, actions }: { job: OpenJob; live: Live; actions: Ac
   return <Face job={job} live={live} actions={actions} held={false} onStop={() => undefined} />;
 }
 
-async function atTheNeedle() {
-  const job = await openJob([
+async function atTheNeedle(wanted?: Catch) {
+  const opened = await openJob([
     done('cautions', { cautions: 'read' }),
     zeroed('system', 'zero-system'),
     zeroed('air', 'zero-air'),
     done('fit-gauge', { gauge: 'fitted', power: 'on', house: 'open', drain: 'closed' }),
   ]);
-  expect(job.offered.now?.step.key).toBe('found-cut-in');
+  const now = opened.offered.now;
+  expect(now?.step.key).toBe('found-cut-in');
+  // The same step, were it read at the click.
+  const job =
+    wanted && now?.step.kind === 'read'
+      ? { ...opened, offered: { ...opened.offered, now: { ...now, step: { ...now.step, catch: wanted } } } }
+      : opened;
   const source = new FakeSource();
   const live: Live = { session: new LiveSession(source) };
   const read = jest.fn<Actions['read']>(async () => true);
   drawn(<Watched job={job} live={live} actions={{ read, settling: false } as unknown as Actions} />);
-  const give = (seconds: number, p: (t: number) => number, running = false): void =>
+  const give = (seconds: number, p: (t: number) => number, running: boolean | 'untold' = false): void =>
     act(() => source.give(seconds, p, running));
   return { give, read };
 }
@@ -59,5 +66,32 @@ describe('a reading from a live needle', () => {
     press(' ');
     expect(read.mock.calls[0]?.[3]).toMatchObject({ state: 'caught' });
     expect(Number(read.mock.calls[0]?.[2].text)).toBeCloseTo(40, 0);
+  });
+
+  it('at the click is taken where the source saw it, though the pressure went on', async () => {
+    const { give, read } = await atTheNeedle('starts');
+    give(6, (t) => psi(50 - t));
+    expect(
+      (await screen.findByRole<HTMLButtonElement>('button', { name: /Waiting for the click/ })).disabled,
+    ).toBe(true);
+    press(' ');
+    expect(read).not.toHaveBeenCalled();
+    give(6, (t) => psi(44 - t), true);
+    await screen.findByRole('button', { name: /Take cut-in 4/ });
+    press(' ');
+    expect(read.mock.calls[0]?.[3]).toMatchObject({ state: 'caught' });
+    // It fell on to 38; it started at 44.
+    expect(Number(read.mock.calls[0]?.[2].text)).toBeCloseTo(44, 0);
+  });
+
+  it('at a click that nothing but an ear tells is what stands as the key is pressed, and not early', async () => {
+    const { give, read } = await atTheNeedle('starts');
+    give(6, (t) => psi(50 - t), 'untold');
+    const button = await screen.findByRole<HTMLButtonElement>('button', { name: /Take cut-in as it clicks/ });
+    expect(button.disabled).toBe(false);
+    expect(screen.queryByRole('button', { name: /early/ })).toBeNull();
+    press(' ');
+    expect(read.mock.calls[0]?.[3]).toMatchObject({ state: 'caught' });
+    expect(Number(read.mock.calls[0]?.[2].text)).toBeCloseTo(44, 0);
   });
 });
