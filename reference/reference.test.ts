@@ -7,7 +7,10 @@ import { coverageFactor, F95 } from '@firm-needle/core/gauge';
 import { ambientAt, convert, toCanonical } from '@firm-needle/core/quantity';
 import {
   darcyLoss,
+  fluids,
   frictionFactor,
+  saturationPressure,
+  saturationTemperature,
   waterDensity,
   waterSaturationPressure,
   waterSaturationTemperature,
@@ -172,5 +175,36 @@ describe('events of a trace, against the peaks that SciPy finds in the same arra
 
   it.each(theirs)('%s', (_, time) => {
     expect(Math.min(...found.map((e) => Math.abs(e.t - time)))).toBeLessThan(0.15);
+  });
+});
+
+describe('saturation lines, bubble and dew apart, against an open property library', () => {
+  // The library is no package of this machine: its values are kept, with its version.
+  const { values } = JSON.parse(readFileSync(join(ROOT, 'reference/values/saturation.json'), 'utf8')) as {
+    values: Readonly<Record<string, readonly (readonly [number, number, number])[]>>;
+  };
+  const known = (fluid: string) => fluids().find((f) => f.id === fluid);
+
+  it('has every refrigerant that is known here', () => {
+    const ours = fluids().flatMap((f) => (f.id === 'water' ? [] : [f.id]));
+    expect(ours.filter((f) => !(f in values))).toEqual([]);
+    expect(Object.keys(values)).toHaveLength(14);
+  });
+
+  it.each(Object.entries(values))('%s', (fluid, points) => {
+    const { lower_K = NaN, upper_K = NaN, tolerance = NaN } = known(fluid) ?? {};
+    let held = 0;
+    for (const [t, bubble, dew] of points) {
+      const T = t + 273.15;
+      if (T < lower_K || T > upper_K) continue;
+      held++;
+      const ours = expectOk(saturationPressure(fluid, T));
+      expect(Math.abs(ours.bubble / bubble - 1)).toBeLessThan(Math.min(0.005, tolerance));
+      expect(Math.abs(ours.dew / dew - 1)).toBeLessThan(Math.min(0.005, tolerance));
+      // At the very ends the pressure of the library may lie just outside.
+      if (T - lower_K > 1 && upper_K - T > 1)
+        expect(Math.abs(expectOk(saturationTemperature(fluid, dew, 'dew')) - T)).toBeLessThan(0.15);
+    }
+    expect(held).toBeGreaterThan(15);
   });
 });

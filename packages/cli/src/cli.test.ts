@@ -61,7 +61,7 @@ describe('needle', () => {
     const back = await ask('pt', 'R134a', '--at', `${gauge / 6894.757}psi`);
     expect(back.out['T_K']).toBeCloseTo((70 + 459.67) / 1.8, 3);
     expect(await refused('pt', 'R-9', '70', 'degF')).toBe('fluid-unknown');
-    expect(await refused('pt', 'R22', '0', 'degF')).toBe('temperature-outside');
+    expect(await refused('pt', 'R22', '-70', 'degF')).toBe('temperature-outside');
   });
 
   it('solves a plan and says what is wrong with it', async () => {

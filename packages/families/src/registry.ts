@@ -3,6 +3,7 @@ import type { TraceKind } from '@firm-needle/core/trace';
 import { fireReliefMeta } from './fire-relief/meta.js';
 import { gaugeCheckMeta } from './gauge-check/meta.js';
 import { pilotReducingMeta } from './pilot-reducing/meta.js';
+import { refrigerationSwitchMeta } from './refrigeration-switch/meta.js';
 import { spaFlowSwitchMeta } from './spa-flow-switch/meta.js';
 import { steamControlMeta } from './steam-control/meta.js';
 import { washerUnloaderMeta } from './washer-unloader/meta.js';
@@ -24,6 +25,7 @@ const ENTRIES: readonly Entry[] = [
   { meta: fireReliefMeta, load: () => import('./fire-relief/index.js') },
   { meta: wellDriveMeta, load: () => import('./well-drive/index.js') },
   { meta: steamControlMeta, load: () => import('./steam-control/index.js') },
+  { meta: refrigerationSwitchMeta, load: () => import('./refrigeration-switch/index.js') },
 ];
 
 /** What the traces of a kind of control show. */
@@ -35,7 +37,6 @@ export interface Traced {
 
 /** Kinds of control whose traces can be read though their controls cannot be opened yet. */
 const TRACES_ONLY: readonly Traced[] = [
-  { id: 'refrigeration-switch', title: 'Refrigeration switch', kind: 'cycles' },
   { id: 'air-supply', title: 'Air supply', kind: 'air' },
   { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },
   { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },

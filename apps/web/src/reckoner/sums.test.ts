@@ -46,7 +46,7 @@ describe('the Reckoner', () => {
     );
     expect(work('saturation', { at: '247.7 psi' }).lines['temperature']).toMatch(/^83\.0 °F/);
     expect(work('saturation', { fluid: 'water', at: '15 psi' }).lines['temperature']).toMatch(/^249\.\d °F/);
-    expect(work('saturation', { fluid: 'R22', at: '0 degF' }).refused).toBe('temperature-outside');
+    expect(work('saturation', { fluid: 'R22', at: '-70 degF' }).refused).toBe('temperature-outside');
     expect(work('saturation', { at: '170 degF' }).refused).toBe('above-critical');
   });
 

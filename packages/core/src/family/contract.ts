@@ -142,6 +142,12 @@ export interface Family extends JobRules {
   /** Findings of a plan alone: refusals first. */
   check(plan: Plan, ambient: number): readonly Finding[];
   figures(plan: Plan, ambient: number): readonly PlanFigure[];
+  /**
+   * What a pressure of this setting is in another quantity of the trade, in words, such as the temperature at which it boils.
+   * @param pa gauge, Pa
+   * @param ambient Pa absolute
+   */
+  beside?(plan: Plan, setting: string, pa: number, ambient: number): string | undefined;
   /** What stands on the ladder; a job may add what it has learned. */
   ladder(plan: Plan, job?: JobView): readonly LadderPart[];
   /** Findings of a job: from readings, observations and turns to named conclusions. */

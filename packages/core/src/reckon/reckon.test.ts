@@ -68,9 +68,9 @@ describe('saturation lines', () => {
     ['R134a', 32, 27.8, 0.1],
     ['R134a', 70, 71.1, 0.1],
     ['R134a', 100, 124.1, 0.1],
-    ['R22', 40, 68.5, 0.7],
-    ['R22', 70, 121.4, 1.2],
-    ['R22', 100, 195.9, 2],
+    ['R22', 40, 68.5, 0.1],
+    ['R22', 70, 121.4, 0.1],
+    ['R22', 100, 195.9, 0.1],
   ])('%s at %d °F is %d psig', (fluid, f, chart, within) => {
     expect(Math.abs(psig(expectOk(saturationPressure(fluid, F(f))).bubble) - chart)).toBeLessThanOrEqual(
       within,
@@ -94,7 +94,7 @@ describe('saturation lines', () => {
   });
 
   it('refuses what it was not checked for', () => {
-    expect(code(saturationPressure('R22', F(10)))).toBe('temperature-outside');
+    expect(code(saturationPressure('R22', F(-70)))).toBe('temperature-outside');
     expect(code(saturationPressure('R410A', 350))).toBe('above-critical');
     expect(code(saturationPressure('R999', 300))).toBe('fluid-unknown');
     expect(code(saturationTemperature('R410A', -5))).toBe('below-vacuum');

@@ -1,0 +1,113 @@
+import { dial, type Kit, type Right } from '../define/kit.js';
+
+const as = (...rights: readonly Right[]): readonly Right[] => rights;
+
+const COMPOUND = dial('C-1', 'bar', 12, 0.01, 1, 0.5, { kind: 'digital', lower: -1, medium: 'refrigerant' });
+const HIGH = dial('C-2', 'bar', 40, 0.05, 1, 0.5, { kind: 'digital', medium: 'refrigerant' });
+
+/** What a side that is not there, or not raised, cannot show. */
+const LOW_FAULTS = ['diff-wide', 'low-off', 'start-high', 'tube-blocked', 'valve-leaks', 'timer'];
+const HIGH_FAULTS = ['high-off', 'high-welded', 'self-reset', 'no-reset', 'low-charge', 'fouled-condenser'];
+const fine = (faults: readonly string[], right = as(['left-as-found'])) =>
+  Object.fromEntries(faults.map((f) => [f, right]));
+
+/** One plausible installation, and what must be concluded on it. */
+export const kit: Kit = {
+  plate: {
+    psHigh: '25 bar',
+    relief: '26 bar',
+    room: '5 degC',
+    ambient: '30 degC',
+    suction: '2.6 bar',
+    discharge: '9 bar',
+    fanOn: '11 bar',
+    lpLow: '-0.5 bar',
+    lpHigh: '7 bar',
+    diffLow: '0.5 bar',
+    diffHigh: '4 bar',
+    hpLow: '6 bar',
+    hpHigh: '30 bar',
+  },
+  given: { lpStart: '2 bar', lpStop: '0.8 bar', hpStop: '16 bar' },
+  gauges: { low: COMPOUND, high: HIGH },
+  permits: ['refrigerant'],
+  variants: [
+    { name: 'refrigeration switch, dual', variant: 'dual' },
+    {
+      name: 'refrigeration switch, both by themselves',
+      variant: 'dual-auto',
+      concludes: { 'self-reset': as(['left-as-found']) },
+    },
+    {
+      name: 'low-pressure switch',
+      variant: 'lp',
+      given: { lpStart: '2 bar', lpStop: '0.8 bar' },
+      concludes: fine(HIGH_FAULTS),
+    },
+    {
+      name: 'low-pressure switch, by knob',
+      variant: 'lp-manual',
+      given: { lpStart: '2 bar', lpStop: '0.8 bar' },
+      concludes: {
+        ...fine([...HIGH_FAULTS, 'timer', 'valve-leaks', 'start-high']),
+        // Only its stop can be read: what feels late looks like one that stops too low.
+        'tube-blocked': as(['set'], ['replace', 'no-lp-stop']),
+      },
+    },
+    {
+      name: 'high-pressure switch, by knob',
+      variant: 'hp-manual',
+      concludes: { ...fine([...LOW_FAULTS, 'wanders']), 'by-passed': as(['replace', 'no-hp-stop']) },
+    },
+    {
+      name: 'refrigeration switch, by nitrogen',
+      variant: 'dual',
+      school: 'nitrogen',
+      concludes: {
+        // On the isolated switch the pipe and the machine are not seen.
+        ...fine(['tube-blocked', 'valve-leaks', 'low-charge', 'timer', 'fouled-condenser']),
+        'start-high': as(['set']),
+        'by-passed': as(['unfinished', 'by-passed']),
+      },
+    },
+    {
+      name: 'refrigeration switch, new',
+      variant: 'dual',
+      occasion: 'new',
+      concludes: {
+        none: as(['set']),
+        ...fine(
+          ['diff-wide', 'low-off', 'start-high', 'valve-leaks', 'timer', 'low-charge', 'tube-blocked'],
+          as(['set']),
+        ),
+      },
+    },
+  ],
+  concludes: {
+    none: as(['left-as-found']),
+    'diff-wide': as(['set']),
+    'low-off': as(['set']),
+    'start-high': as(['set', 'no-lp-start']),
+    'high-off': as(['set']),
+    'high-welded': as(['replace', 'no-hp-stop']),
+    'self-reset': as(['replace', 'self-reset']),
+    'no-reset': as(['replace', 'no-reset']),
+    'tube-blocked': as(['left-as-found', 'tube-blocked'], ['set', 'tube-blocked']),
+    'low-charge': as(['left-as-found', 'unlike-before']),
+    'valve-leaks': as(['left-as-found', 'pumps-back']),
+    unlocked: as(['left-as-found', 'unlocked'], ['set', 'unlocked']),
+    timer: as(['left-as-found']),
+    'by-passed': as(['replace', 'no-lp-stop'], ['replace', 'no-hp-stop']),
+    'port-leaks': as(['left-as-found', 'leak']),
+    'fouled-condenser': as(['unfinished', 'hp-not-reached']),
+    wanders: as(['replace', 'scatter']),
+    'zero-off': as(
+      ['left-as-found', 'gauge-zero'],
+      ['left-as-found', 'gauge-unfit'],
+      ['left-as-found'],
+      ['unfinished', 'gauge-unfit'],
+    ),
+  },
+  truths: ({ truth }) => ({ lpStart: truth['lpStart'], lpStop: truth['lpStop'], hpStop: truth['hpStop'] }),
+  trace: { variant: 'lp', figures: { cutIn: ['lpStop', 0.8], cutOut: ['lpStart', 0.8] }, seconds: 560 },
+};

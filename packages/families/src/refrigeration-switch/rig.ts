@@ -1,0 +1,420 @@
+import {
+  BaseRig,
+  rigOf,
+  spreadFactor,
+  type RigOptions,
+  type RigState,
+  type Thread,
+} from '@firm-needle/core/rig';
+import { bar, hasHigh, hasLow, highByItself, lowByKnob, parts, read } from './parts.js';
+
+const FAULTS = {
+  'diff-wide': 'Differential far too wide',
+  'low-off': 'Low scale off',
+  'start-high': 'Low start set far too high',
+  'high-off': 'High scale off',
+  'high-welded': 'High contact welded',
+  'self-reset': 'Latch worn: closes by itself',
+  'no-reset': 'Latch does not free',
+  'tube-blocked': 'Tube to the switch blocked',
+  'low-charge': 'Low on charge',
+  'valve-leaks': 'Liquid valve leaks',
+  unlocked: 'Plates missing',
+  timer: 'A timer nobody told of',
+  'by-passed': 'Wired past the switch',
+  'port-leaks': 'A port leaks',
+  'fouled-condenser': 'Condenser fouled: it levels off',
+  wanders: 'Wanders',
+  'zero-off': 'Gauge zero off',
+};
+
+/** Liquid that is left boils off in so long; the dry side then goes down with that time constant, s. */
+const BOILS_OFF_S = 9;
+const PUMPS_S = 10;
+/** With the valve open the suction settles in so long, s. */
+const SETTLES_S = 8;
+/** A stopped machine: what creeps back, what a leaking valve and what a crack and an open valve let in, Pa/s. */
+const CREEPS = bar(0.012);
+const LEAKS_IN = bar(0.3);
+const CRACK = bar(0.09);
+const OPEN = bar(0.25);
+/** Discharge: without fan it rises by this, with it it comes back by that, Pa/s. */
+const RISES = bar(0.13);
+const FALLS = bar(0.22);
+/** Nitrogen by hand, Pa/s. */
+const FEEDS = { low: bar(0.03), high: bar(0.16) };
+const BLEEDS = { low: bar(0.025), high: bar(0.4) };
+const FEELS_S = 0.5;
+const HOSE_S = 0.3;
+const SHUT_S = 45;
+const TIMER_S = 60;
+const NOISE = { low: bar(0.012), high: bar(0.06) };
+/** A boiling line of its own, through its usual boiling point and one slope for all: near enough for a stand-in. */
+const BOILS_K: Readonly<Record<string, number>> = {
+  R134a: 247,
+  R22: 232,
+  R404A: 227,
+  R507A: 226,
+  R407C: 230,
+  R410A: 222,
+  R448A: 228,
+  R449A: 228,
+  R290: 231,
+  R600a: 261,
+  R717: 240,
+  R744: 195,
+  R32: 221,
+  R1234yf: 244,
+};
+const SLOPE = 11;
+
+interface State extends RigState {
+  /** Gauge, Pa: suction, discharge, nitrogen. */
+  suction: number;
+  discharge: number;
+  bottle: number;
+  /** As the gauges have them through their hoses. */
+  shownLow: number;
+  shownHigh: number;
+  feltLow: number;
+  feltHigh: number;
+  liquid: number;
+  lowMade: 0 | 1;
+  highMade: 0 | 1;
+  runs: 0 | 1;
+  waits: number;
+  /** What its spindles stand at, by their scales, Pa. */
+  range: number;
+  diff: number;
+  high: number;
+  startNow: number;
+  stopNow: number;
+  highNow: number;
+}
+
+/** A coil that boils, a compressor that sweeps, a condenser that is cooled, and a switch with two sides on them. */
+class SwitchRig extends BaseRig<State> {
+  private readonly ambient: number;
+  private readonly runsAt: { readonly suction: number; readonly discharge: number };
+  private readonly still: number;
+  private readonly gain: { readonly range: number; readonly diff: number; readonly high: number };
+  private readonly err: { readonly low: number; readonly diff: number; readonly high: number };
+  private readonly thread: Thread = { play: 1 / 20, travel: 60 };
+  private readonly reset: number;
+  private readonly wander: number;
+  private readonly delay: number;
+  private readonly nudge: Readonly<Record<'range' | 'diff' | 'high', number>>;
+  private readonly sides: { readonly low: boolean; readonly high: boolean };
+  private readonly auto: { readonly low: boolean; readonly high: boolean };
+  private readonly most: number;
+  private readonly planned: { readonly start: number; readonly diff: number; readonly high: number };
+  protected override readonly knocked: Readonly<Record<string, number>>;
+  protected s: State;
+
+  constructor(options: RigOptions) {
+    super(options, 0x51ed270b);
+    const { plan, ambient } = options;
+    const { random, own, size } = this;
+    const { v, plate } = read(plan);
+    const between = (a: number, b: number): number => a + (b - a) * random.next();
+    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
+    this.ambient = ambient;
+    this.sides = { low: hasLow(plan), high: hasHigh(plan) };
+    this.auto = { low: !lowByKnob(plan), high: highByItself(plan) };
+    const [start, stop] = [v.lpStart ?? bar(2), v.lpStop ?? bar(1)];
+    const high = v.hpStop ?? bar(16);
+    const boils = BOILS_K[plan.choices?.['refrigerant'] ?? ''] ?? 240;
+    const at = (T: number): number => 101325 * Math.exp(SLOPE * (1 - boils / T)) - ambient;
+    this.still = Math.max(start + bar(1.2), at(plate.room ?? 281));
+    this.runsAt = {
+      suction: plate.suction ?? start + bar(0.4),
+      discharge: plate.discharge ?? Math.min(high - bar(4), 0.6 * high),
+    };
+    this.most = Math.min(plate.psHigh ?? Infinity, 0.9 * (plate.relief ?? Infinity));
+    // What it was set to, a little beside the plan, and how its scales err.
+    this.gain = {
+      range: bar(0.7) * spreadFactor(own, 0.1),
+      diff: bar(0.15) * spreadFactor(own, 0.13),
+      high: bar(2.3) * spreadFactor(own, 0.1),
+    };
+    this.nudge = {
+      range: (this.gain.range / 32) * (2 * own.next() - 1),
+      diff: (this.gain.diff / 32) * (2 * own.next() - 1),
+      high: (this.gain.high / 32) * (2 * own.next() - 1),
+    };
+    this.reset = (plate.hpDiff ?? bar(4)) + bar(0.2) * own.normal();
+    this.wander = has('wanders') ? 7 * size : 1;
+    this.delay = has('timer') ? TIMER_S : (plate.delay ?? 0);
+    const either = random.next() < 0.5 ? -1 : 1;
+    const scale = {
+      low: bar(0.1) * own.normal(),
+      diff: bar(0.08) * own.normal(),
+      high: bar(0.5) * own.normal(),
+    };
+    // A scale that is off: somebody set it to the plan by its pointer.
+    const off = has('low-off') ? bar(between(0.4, 0.7)) * size * (stop > bar(1.2) ? either : 1) : 0;
+    const wide = has('diff-wide') ? bar(between(0.35, 0.8)) * size : 0;
+    const highOff = has('high-off') ? bar(between(1.8, 2.8)) * size * (random.next() < 0.6 ? -1 : 1) : 0;
+    this.err = { low: scale.low + off, diff: scale.diff + wide, high: scale.high + highOff };
+    const beside = (sd: number): number => bar(sd) * random.normal();
+    this.planned = { start, diff: start - stop, high };
+    this.s = this.begin({
+      suction: this.still - bar(0.2),
+      discharge: this.still,
+      bottle: 0,
+      shownLow: this.still - bar(0.2),
+      shownHigh: this.still,
+      feltLow: this.still - bar(0.2),
+      feltHigh: this.still,
+      liquid: 1,
+      lowMade: 1,
+      highMade: 1,
+      runs: 0,
+      waits: 0,
+      range:
+        start + beside(0.05) - scale.low + (has('start-high') ? this.still - start + bar(0.4) * size : 0),
+      diff: start - stop + beside(0.05) - scale.diff,
+      // In the middle of what is allowed, so that nothing is just at its edge.
+      high: high - bar(0.5) + beside(0.12) - scale.high,
+      startNow: 0,
+      stopNow: 0,
+      highNow: 0,
+      handles: {
+        power: 0,
+        hoses: 0,
+        liquid: 2,
+        fan: 1,
+        knobs: 0,
+        port: 0,
+        nitrogen: 0,
+        plates: has('unlocked') ? 0 : 1,
+        tube: 0,
+        pointers: 0,
+      },
+    });
+    const zero = has('zero-off') ? bar(between(0.15, 0.3)) * size * (random.next() < 0.5 ? -1 : 1) : 0;
+    this.knocked = zero === 0 ? {} : this.sides.low ? { low: zero } : { high: 4 * zero };
+    this.draw();
+  }
+
+  get channels(): Readonly<Record<string, number>> {
+    const { s } = this;
+    const port = s.handles['port'];
+    const contact = port === 1 ? s.lowMade : port === 2 ? s.highMade : s.lowMade * s.highMade;
+    return { contact, runs: s.runs, fan: s.handles['fan'] ?? 0 };
+  }
+
+  step(dt: number): void {
+    const { s } = this;
+    const { power, liquid, fan, port, knobs } = s.handles as Record<string, number>;
+    s.time += dt;
+    const fed = port !== 0;
+    const calls = power === 1 && ((s.lowMade === 1 && s.highMade === 1) || this.has('by-passed'));
+    s.waits = calls ? s.waits + dt : 0;
+    s.runs = calls && s.waits >= this.delay ? 1 : 0;
+    this.suck(dt, liquid ?? 0);
+    this.squeeze(dt, fan === 1);
+    if (fed) this.feed(dt, port === 1 ? 'low' : 'high');
+    const lag = this.has('tube-blocked') && s.handles['tube'] !== 1 && !fed ? SHUT_S * this.size : FEELS_S;
+    s.feltLow += (((port === 1 ? s.bottle : s.suction) - s.feltLow) * dt) / (lag + dt);
+    s.shownLow += (((port === 1 ? s.bottle : s.suction) - s.shownLow) * dt) / (HOSE_S + dt);
+    s.shownHigh += (((port === 2 ? s.bottle : s.discharge) - s.shownHigh) * dt) / (HOSE_S + dt);
+    s.feltHigh += (((port === 2 ? s.bottle : s.discharge) - s.feltHigh) * dt) / (FEELS_S + dt);
+    this.act(knobs === 1);
+  }
+
+  /** The low side: what boils, what is swept, what creeps or leaks back. */
+  private suck(dt: number, liquid: number): void {
+    const { s } = this;
+    const vacuum = -0.75 * this.ambient;
+    if (s.runs === 1) {
+      s.liquid = liquid > 0 ? Math.min(1, s.liquid + dt / 4) : s.liquid - dt / BOILS_OFF_S;
+      const wet = Math.max(0, s.liquid);
+      const to = wet > 0 ? this.runsAt.suction * (this.has('low-charge') ? 0.75 : 1) : vacuum;
+      const tau = wet > 0 ? SETTLES_S : PUMPS_S;
+      s.suction += ((to - s.suction) * dt) / (tau + dt);
+      if (liquid === 0 && this.has('valve-leaks'))
+        s.suction += 0.35 * LEAKS_IN * dt * (s.suction < bar(0.3) ? 1 : 0.2);
+    } else {
+      const into =
+        liquid === 2 ? OPEN : liquid === 1 ? CRACK : this.has('valve-leaks') ? LEAKS_IN * this.size : CREEPS;
+      s.liquid = Math.min(1, Math.max(0, s.liquid) + (liquid > 0 ? dt / 20 : 0));
+      s.suction = Math.min(this.still, s.suction + into * dt);
+    }
+  }
+
+  /** The high side: heat in, air over it. */
+  private squeeze(dt: number, cooled: boolean): void {
+    const { s } = this;
+    const usual = this.runsAt.discharge;
+    if (s.runs === 0) s.discharge = Math.max(this.still, s.discharge - (cooled ? FALLS : FALLS / 4) * dt);
+    else if (cooled)
+      s.discharge += Math.sign(usual - s.discharge) * Math.min(FALLS * dt, Math.abs(usual - s.discharge));
+    else {
+      // One that is fouled loses its heat elsewhere before it comes to its stop.
+      const ends = this.has('fouled-condenser') ? usual + 0.4 * (this.points().high - usual) : Infinity;
+      s.discharge = Math.min(Math.max(ends, s.discharge - RISES * dt), s.discharge + RISES * dt);
+    }
+  }
+
+  private feed(dt: number, side: 'low' | 'high'): void {
+    const { s } = this;
+    const hand = s.handles['nitrogen'] ?? 0;
+    const made = side === 'low' ? s.lowMade : s.highMade;
+    // The hand stops as the meter turns.
+    if (hand === 1 && (side === 'low' ? made === 0 || !this.auto.low : made === 1))
+      s.bottle = Math.min(side === 'low' ? this.still + bar(2) : this.most, s.bottle + FEEDS[side] * dt);
+    else if (hand === -1 && made === 1) s.bottle = Math.max(0, s.bottle - BLEEDS[side] * dt);
+    else if (hand === -2) s.bottle = 0;
+  }
+
+  private act(pressed: boolean): void {
+    const { s } = this;
+    if (s.lowMade === 1 && s.feltLow <= s.stopNow) {
+      s.lowMade = 0;
+      this.draw();
+    } else if (s.lowMade === 0 && s.feltLow >= s.startNow && (this.auto.low || pressed)) {
+      s.lowMade = 1;
+      this.draw();
+    }
+    if (this.has('high-welded')) s.highMade = 1;
+    else if (s.highMade === 1 && s.feltHigh >= s.highNow) {
+      s.highMade = 0;
+      this.draw();
+    } else if (s.highMade === 0 && !this.has('no-reset') && s.feltHigh <= s.highNow - this.reset) {
+      if (this.auto.high || pressed || this.has('self-reset')) s.highMade = 1;
+    }
+    if (!this.sides.low) s.lowMade = 1;
+    if (!this.sides.high) s.highMade = 1;
+  }
+
+  override set(handle: string, value: number): void {
+    const was = this.position(handle);
+    super.set(handle, value);
+    const { s } = this;
+    if (handle === 'port' && value !== was) {
+      s.bottle = 0;
+      if (value === 1) s.feltLow = 0;
+      if (value === 1) s.lowMade = 0;
+      if (value === 2) {
+        s.feltHigh = 0;
+        s.highMade = 1;
+      }
+    }
+    if (handle === 'nitrogen' && value === -2) s.bottle = 0;
+    // A plate that goes on nudges what it locks.
+    if (handle === 'plates' && value === 1 && was === 0) {
+      s.range += this.nudge.range;
+      s.diff -= this.nudge.diff;
+      s.high += this.nudge.high;
+      this.draw();
+    }
+    if (handle === 'pointers' && value === 1 && was === 0) {
+      s.range = this.planned.start;
+      s.diff = this.planned.diff;
+      s.high = this.planned.high;
+      this.draw();
+    }
+  }
+
+  gauge(slot: string): number {
+    const { s } = this;
+    const { hoses, port } = s.handles as Record<string, number>;
+    const fed = (port === 1 && slot === 'low') || (port === 2 && slot === 'high');
+    const p = !fed && hoses !== 1 ? 0 : slot === 'low' ? s.shownLow : s.shownHigh;
+    const noise = slot === 'low' ? NOISE.low : NOISE.high;
+    return this.needle(slot, p, fed || hoses !== 1 || s.runs === 0 ? noise / 4 : noise);
+  }
+
+  turn(adjuster: string, amount: number): void {
+    const moved = this.carried(adjuster, amount, this.thread);
+    if (adjuster === 'range') this.s.range += moved * this.gain.range;
+    // Clockwise narrows.
+    else if (adjuster === 'diff') this.s.diff -= moved * this.gain.diff;
+    else this.s.high += moved * this.gain.high;
+    this.draw();
+  }
+
+  answer(stepKey: string): string {
+    const { s } = this;
+    switch (stepKey) {
+      case 'type':
+        return this.has('unlocked') ? 'unlocked' : 'yes';
+      case 'tube':
+        return this.has('tube-blocked') ? 'blocked' : 'free';
+      case 'circuit':
+        return this.has('by-passed') ? 'runs' : 'stays';
+      case 'off':
+        return this.has('port-leaks') ? 'leaks' : 'tight';
+      case 'leak-again':
+        return 'tight';
+      default:
+    }
+    if (stepKey.endsWith('-reset'))
+      return this.has('no-reset')
+        ? 'refuses'
+        : this.has('self-reset') && !this.auto.high
+          ? 'self'
+          : this.has('low-charge') && !stepKey.startsWith('n-')
+            ? 'unlike'
+            : 'yes';
+    if (stepKey.endsWith('-knob')) return 'runs';
+    if (stepKey.endsWith('-high'))
+      return s.highMade === 1 && this.has('fouled-condenser') && s.handles['port'] === 0
+        ? 'levels'
+        : 'not-stopped';
+    if (stepKey.endsWith('-stop'))
+      return stepKey.startsWith('n-') ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
+    if (stepKey.endsWith('-start'))
+      return this.has('valve-leaks') && !stepKey.startsWith('n-')
+        ? 'by-itself'
+        : stepKey.startsWith('n-') || s.lowMade === 0
+          ? 'not-made'
+          : '';
+    return stepKey.endsWith('-again') ? 'not-made' : '';
+  }
+
+  truth(): Readonly<Record<string, number>> {
+    const { start, stop, high } = this.points();
+    return { lpStart: start, lpStop: stop, hpStop: high };
+  }
+
+  /** Where it acts as it stands, without its scatter. */
+  private points(): { readonly start: number; readonly stop: number; readonly high: number } {
+    const { s } = this;
+    const start = s.range + this.err.low;
+    return { start, stop: start - Math.max(bar(0.2), s.diff + this.err.diff), high: s.high + this.err.high };
+  }
+
+  private draw(): void {
+    const { start, stop, high } = this.points();
+    const scatter = (sd: number): number => bar(sd) * this.noise.normal();
+    this.s.startNow = start + this.wander * scatter(0.03);
+    this.s.stopNow = Math.min(this.s.startNow - bar(0.1), stop + this.wander * scatter(0.03));
+    this.s.highNow = high + scatter(0.12);
+  }
+}
+
+export const refrigerationSwitchRig = rigOf(parts, FAULTS, SwitchRig, {
+  drives: { channel: 'contact', stop: 'Stop it' },
+  meters: [
+    { channel: 'contact', title: 'Contact', shows: ['open', 'closed'] },
+    { channel: 'runs', title: 'Compressor', shows: ['still', 'running'] },
+  ],
+  scenarios: [
+    {
+      id: 'cycles',
+      title: 'Starved and fed again',
+      slot: 'low',
+      hands: [
+        { at_s: 0, handle: 'hoses', value: 1 },
+        { at_s: 0, handle: 'power', value: 1 },
+        ...[60, 160, 260, 360, 460].flatMap((t) => [
+          { at_s: t, handle: 'liquid', value: 0 },
+          { at_s: t + 45, handle: 'liquid', value: 1 },
+        ]),
+      ],
+    },
+  ],
+  noise: () => NOISE,
+});

@@ -1,0 +1,307 @@
+import { scatterOf } from '@firm-needle/core/gauge';
+import type { JobView } from '@firm-needle/core/procedure';
+import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
+import { floorOf } from './plan.js';
+
+export type Side = 'low' | 'high';
+type Screw = 'range' | 'diff' | 'high';
+
+/** The newest of the observations at any of these steps. */
+const newest = (job: JobView, keys: readonly string[]) =>
+  job.state.observations.findLast((o) => keys.includes(o.body.at.key));
+export const answerAt = (job: JobView, ...keys: readonly string[]): string | undefined =>
+  newest(job, keys)?.body.answer;
+const orderOf = (job: JobView, key: string): number =>
+  [...(job.state.taken.get(key)?.values() ?? [])].flat().at(-1)?.order ?? 0;
+const said = (job: JobView, answer: string, keys: readonly string[]): number =>
+  job.state.observations.findLast((o) => keys.includes(o.body.at.key) && o.body.answer === answer)?.order ??
+  0;
+const first = (job: JobView, answer: string, keys: readonly string[]) =>
+  job.state.observations.find((o) => keys.includes(o.body.at.key) && o.body.answer === answer);
+
+const STOPS = ['found-stop', 'set-stop'];
+const OPENS = ['n-found-stop', 'n-set-stop'];
+const STARTS = ['found-start', 'set-start'];
+const MAKES = ['n-found-start', 'n-set-start'];
+const KNOBS = ['found-knob', 'set-knob', 'n-found-knob', 'n-set-knob'];
+const RISES = ['found-high', 'set-high', 'n-found-high', 'n-set-high'];
+const RESETS = ['found-reset', 'set-reset', 'n-found-reset', 'n-set-reset'];
+
+export const sides = (job: JobView): readonly Side[] => [
+  ...(hasLow(job.plan) ? (['low'] as const) : []),
+  ...(hasHigh(job.plan) ? (['high'] as const) : []),
+];
+/** The settings that a side is judged by: with a knob the low side’s start cannot be read. */
+export const judgedOf = (job: JobView, side: Side): readonly string[] =>
+  side === 'high' ? ['hpStop'] : lowByKnob(job.plan) ? ['lpStop'] : ['lpStart', 'lpStop'];
+export const judged = (job: JobView): readonly string[] => sides(job).flatMap((s) => judgedOf(job, s));
+
+const readAfter = (job: JobView, setting: string, order: number): boolean =>
+  job.readings(setting).some((r) => r.kept.order > order);
+
+/** Cleared in this job: what was read before says nothing of what it does now. */
+export const cleared = (job: JobView): number =>
+  answerAt(job, 'tube') === 'blocked' ? orderOf(job, 'tube') : 0;
+const movedAt = (job: JobView, setting: string): number =>
+  Math.max(job.lastMove(setting), setting === 'hpStop' ? 0 : cleared(job));
+
+/** It ran on to the floor and was stopped by hand; it was not seen to stop since. */
+export const ranOn = (job: JobView): boolean => {
+  const at = Math.max(said(job, 'ran-on', STOPS), said(job, 'not-open', OPENS));
+  return at > cleared(job) && !readAfter(job, 'lpStop', at);
+};
+/** It was not made, as high as its pressure comes; nothing was seen of its start since. */
+export const notMade = (job: JobView): boolean => {
+  const at = said(job, 'not-made', [...STOPS, ...STARTS, ...MAKES]);
+  return at > cleared(job) && !readAfter(job, 'lpStart', at);
+};
+export const firstRanOn = (job: JobView) => first(job, 'ran-on', STOPS) ?? first(job, 'not-open', OPENS);
+export const firstNotMade = (job: JobView) => first(job, 'not-made', [...STOPS, ...STARTS, ...MAKES]);
+/** It did not stop at all as its high side was raised, by hand out. */
+export const notStopped = (job: JobView) => first(job, 'not-stopped', RISES);
+/** What the system would not be raised to. */
+export const levelled = (job: JobView): boolean => {
+  const at = said(job, 'levels', RISES);
+  return at > 0 && !readAfter(job, 'hpStop', at);
+};
+export const pumpsBack = (job: JobView): boolean => said(job, 'by-itself', STARTS) > 0;
+
+export const refuses = (job: JobView): boolean => answerAt(job, ...RESETS) === 'refuses';
+export const resetItself = (job: JobView): boolean => said(job, 'self', RESETS) > 0;
+export const unlike = (job: JobView): boolean => said(job, 'unlike', RESETS) > 0;
+export const knobRefuses = (job: JobView): boolean => answerAt(job, ...KNOBS) === 'refuses';
+export const byPassed = (job: JobView): boolean => answerAt(job, 'circuit') === 'runs';
+export const leaking = (job: JobView): boolean =>
+  answerAt(job, 'off') === 'leaks' && answerAt(job, 'leak-again') !== 'tight';
+export const leaked = (job: JobView): boolean => answerAt(job, 'off') === 'leaks';
+export const unlocked = (job: JobView): boolean => answerAt(job, 'type') === 'unlocked';
+/** It is not what was planned: nothing is turned on a guess. */
+export const other = (job: JobView): 'other-type' | 'other-refrigerant' | undefined => {
+  const seen = answerAt(job, 'type');
+  // Planned anew since: as it is.
+  if (seen === 'other-type') return job.plan.variant === job.opening.variant ? 'other-type' : undefined;
+  if (seen === 'other-refrigerant')
+    return job.plan.choices?.['refrigerant'] === job.opening.choices?.['refrigerant']
+      ? 'other-refrigerant'
+      : undefined;
+  return undefined;
+};
+
+const foundOf = (job: JobView, setting: string): number =>
+  job.readings(setting).filter((r) => r.kept.body.at.phase === 'found').length;
+
+const MOST_FOUND = 4;
+/** Stop, start, stop: the two stops agree, or there are four of them; or there is nothing more to be had. */
+export function lowFound(job: JobView): boolean {
+  if (!hasLow(job.plan) || ranOn(job) || notMade(job) || knobRefuses(job)) return true;
+  const n = foundOf(job, 'lpStop');
+  const started = lowByKnob(job.plan)
+    ? answerAt(job, 'found-knob', 'n-found-knob') !== undefined
+    : foundOf(job, 'lpStart') > 0;
+  return started && (n >= MOST_FOUND || (n >= 2 && job.proved('lpStop')));
+}
+export const highFound = (job: JobView): boolean =>
+  !hasHigh(job.plan) ||
+  notStopped(job) !== undefined ||
+  levelled(job) ||
+  (foundOf(job, 'hpStop') > 0 && answerAt(job, 'found-reset', 'n-found-reset') !== undefined);
+/** What its low side keeps from running is raised later. */
+export const foundEnough = (job: JobView): boolean => lowFound(job) && (highFound(job) || notMade(job));
+
+/** Both points lie beyond what was planned, each on its own side: it feels late, and no spindle mends that. */
+export function late(job: JobView): boolean {
+  if (!hasLow(job.plan) || lowByKnob(job.plan) || answerAt(job, 'tube') !== undefined || turned(job))
+    return false;
+  const { lpStart, lpStop } = job.plan.values;
+  const [start, stop] = ['lpStart', 'lpStop'].map((x) => job.readings(x).at(-1)?.value);
+  const low = ranOn(job) || (stop !== undefined && stop < (lpStop ?? 0) - LATE);
+  const up = notMade(job) || (start !== undefined && start > (lpStart ?? 0) + LATE);
+  return low && (up || start === undefined);
+}
+
+/** Read often enough, and it never comes twice. */
+export const scatters = (job: JobView): boolean =>
+  judged(job).some((x) => {
+    const since = job.readings(x).filter((r) => r.kept.order > movedAt(job, x));
+    if (since.length < SCATTER_OF) return false;
+    const { squares, dof } = scatterOf(since.map((r) => r.value));
+    return Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(x);
+  });
+const SCATTER_OF = 4;
+const SCATTER_PART = 0.8;
+
+export const sideInside = (job: JobView, side: Side): boolean =>
+  judgedOf(job, side).every((x) => (job.finds ? job.verdict(x, 'found')?.word === 'in' : job.landed(x)));
+export const allInside = (job: JobView): boolean =>
+  !ranOn(job) &&
+  !notMade(job) &&
+  !knobRefuses(job) &&
+  notStopped(job) === undefined &&
+  !refuses(job) &&
+  !resetItself(job) &&
+  (levelled(job)
+    ? sides(job).every((x) => x === 'high' || sideInside(job, x))
+    : sides(job).every((x) => sideInside(job, x)));
+
+export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefined => {
+  const asked = answerAt(job, 'decide');
+  if (asked !== undefined) return asked as 'adjust' | 'leave' | 'replace';
+  if (!foundEnough(job)) return undefined;
+  const closing = orderOf(job, 'off') > 0 || sides(job).some((x) => orderOf(job, `zero-${x}-again`) > 0);
+  return allInside(job) || closing ? (job.finds ? 'leave' : 'adjust') : undefined;
+};
+export const adjusting = (job: JobView): boolean => decision(job) === 'adjust';
+
+export const turned = (job: JobView): boolean => job.state.turns.length > 0;
+export const turnedSide = (job: JobView, side: Side): boolean =>
+  job.state.turns.some((t) => (t.body.adjuster === 'high') === (side === 'high'));
+/** The tube was cleared, and its points not read since. */
+const unreadTube = (job: JobView): boolean =>
+  cleared(job) > 0 && !ranOn(job) && judgedOf(job, 'low').some((x) => !readAfter(job, x, cleared(job)));
+/** Something of this side was moved and not read since. */
+export const dueSide = (job: JobView, side: Side): boolean =>
+  (side === 'low' && unreadTube(job)) || judgedOf(job, side).some((x) => job.unread(x));
+/** Turned by a count, to be seen at all: it stops, or it starts. */
+export const blindLow = (job: JobView): boolean => ranOn(job) || notMade(job);
+export const rests = (job: JobView): boolean =>
+  !blindLow(job) &&
+  !unreadTube(job) &&
+  workSides(job).every((x) => judgedOf(job, x).every((y) => job.rests(y)));
+/** The sides that are worked on: one that cannot be read on this system is not. */
+export const workSides = (job: JobView): readonly Side[] =>
+  sides(job).filter((x) => x === 'low' || !(levelled(job) || notStopped(job)));
+
+/** The next spindle: range first, it carries both low points; then the differential; then the high side. */
+export function screw(job: JobView): Screw | undefined {
+  if (hasLow(job.plan)) {
+    if (lowByKnob(job.plan)) {
+      if (!job.rests('lpStop')) return 'range';
+    } else {
+      if (!job.rests('lpStart')) return 'range';
+      if (!job.rests('lpStop')) return 'diff';
+    }
+  }
+  return workSides(job).includes('high') && !job.rests('hpStop') ? 'high' : undefined;
+}
+
+const moves = (job: JobView, id: string): number =>
+  job.state.turns.filter((t) => t.body.adjuster === id).length;
+
+/** Turned blind by its usual rate until it stops, or starts: how far, in turns. Undefined where it was tried often enough. */
+export function blind(
+  job: JobView,
+): { readonly screw: 'range' | 'diff'; readonly turns: number } | undefined {
+  if (!adjusting(job) || !blindLow(job) || scatters(job)) return undefined;
+  const { lpStart = 0, lpStop = 0 } = job.plan.values;
+  if (notMade(job)) {
+    if (moves(job, 'range') >= MOST_MOVES) return undefined;
+    const at =
+      job.state.observations.findLast((o) => o.body.answer === 'not-made')?.body.value?.value ?? lpStart;
+    const { prior, quantum } = job.adjuster('range');
+    return {
+      screw: 'range',
+      turns: -Math.max(quantum, Math.round((at - lpStart) / prior.perTurn / quantum) * quantum),
+    };
+  }
+  const id = lowByKnob(job.plan) ? 'range' : 'diff';
+  if (moves(job, id) >= MOST_MOVES) return undefined;
+  const { prior, quantum, largest } = job.adjuster(id);
+  const by = Math.max(lpStop - floorOf(job.plan), prior.perTurn);
+  return {
+    screw: id,
+    turns: Math.min(largest, Math.max(quantum, Math.ceil(by / prior.perTurn / quantum) * quantum)),
+  };
+}
+
+/** Turning on is useless or unsafe: why. */
+export function stuck(job: JobView): { readonly code: string; readonly because: string } | undefined {
+  if (!adjusting(job) || rests(job)) return undefined;
+  if (blindLow(job))
+    return blind(job)
+      ? undefined
+      : { code: 'moves', because: 'Turned as far as is sensible, and it is still not seen to act.' };
+  if (workSides(job).some((x) => dueSide(job, x))) return undefined;
+  const id = screw(job);
+  if (id === undefined) return undefined;
+  if (moves(job, id) >= MOST_MOVES)
+    return {
+      code: 'moves',
+      because: `${job.adjuster(id).title}: moved ${MOST_MOVES} times, and it does not land.`,
+    };
+  const advice = job.advice(id);
+  const landed = judged(job).every((x) => job.landed(x));
+  return advice.stop !== null && advice.stop !== 'not-read' && !landed
+    ? { code: advice.stop, because: advice.because }
+    : undefined;
+}
+
+/** So often the high side was raised on the system. */
+export const rises = (job: JobView): number =>
+  job.state.reads.filter((r) => ['found-high', 'set-high'].includes(r.body.at.key)).length;
+export const raisedEnough = (job: JobView): boolean =>
+  job.plan.school === 'system' && rises(job) >= MOST_RISES;
+
+export const wantsTurn = (job: JobView): boolean => {
+  if (!adjusting(job) || blindLow(job) || rests(job) || stuck(job) !== undefined) return false;
+  if (workSides(job).some((x) => dueSide(job, x))) return false;
+  const id = screw(job);
+  return id !== undefined && job.advice(id).stop === null;
+};
+
+/** Fitted to its pipe after it was set on the bench. */
+export const fitted = (job: JobView): boolean => orderOf(job, 'fit') > 0;
+/** When its plates went on, or it was fitted: what was read before may have been nudged since. */
+const lockedAt = (job: JobView): number =>
+  Math.max(
+    orderOf(job, 'relock'),
+    orderOf(job, 'n-relock'),
+    job.plan.school === 'system' ? orderOf(job, 'fit') : 0,
+  );
+/** Plates went on again after the last turn. */
+export const relocked = (job: JobView): boolean =>
+  lockedAt(job) > (job.state.turns.at(-1)?.order ?? 0) && (job.finds || lockedAt(job) > 0);
+
+/** Two that agree of what was moved, one of them since the plates went on: they may nudge a spindle. */
+export const provedSide = (job: JobView, side: Side): boolean => {
+  const since = turnedSide(job, side) || !job.finds ? lockedAt(job) : 0;
+  return judgedOf(job, side).every(
+    (x) => job.proved(x) && job.agreeing(x).some((r) => r.kept.order > Math.max(since, movedAt(job, x))),
+  );
+};
+/** A side needs proof where it was moved, or where nothing counts as found. */
+export const toProve = (job: JobView, side: Side): boolean =>
+  (turnedSide(job, side) || !job.finds || (side === 'low' && cleared(job) > 0)) && !provedSide(job, side);
+export const proved = (job: JobView): boolean =>
+  ((!turned(job) && job.finds) || relocked(job)) && workSides(job).every((x) => !toProve(job, x));
+
+export const hopeless = (job: JobView): boolean =>
+  scatters(job) ||
+  stuck(job) !== undefined ||
+  notStopped(job) !== undefined ||
+  refuses(job) ||
+  resetItself(job) ||
+  knobRefuses(job) ||
+  (raisedEnough(job) && hasHigh(job.plan) && !provedSide(job, 'high'));
+
+export function settled(job: JobView): boolean {
+  const decided = decision(job);
+  if (decided === undefined) return false;
+  if (decided !== 'adjust') return true;
+  return hopeless(job) || (rests(job) && proved(job));
+}
+
+/** It is left locked off. */
+export const leftOff = (job: JobView): boolean =>
+  byPassed(job) ||
+  notStopped(job) !== undefined ||
+  resetItself(job) ||
+  knobRefuses(job) ||
+  ranOn(job) ||
+  (refuses(job) && decision(job) !== 'leave') ||
+  other(job) === 'other-refrigerant';
+
+/** Its low side is still being turned: the high side waits for its own spindle. */
+export const turningLow = (job: JobView): boolean =>
+  hasLow(job.plan) && (blindLow(job) || !judgedOf(job, 'low').every((x) => job.rests(x)));
+/** A port was opened in this job. */
+export const opened = (job: JobView): boolean => orderOf(job, 'isolate') > 0 || fitted(job);
