@@ -176,7 +176,10 @@ export function advise(
   // The largest usual movement is a habit, not a wall: where it falls short, and the danger allows, it goes farther.
   const steps = (hand.strict ? 1 : FARTHER) * Math.round(hand.largest / hand.quantum);
   const still = score(belief, placed, 0);
-  const ways = bounded.map(({ aim }, i) => Math.sign((aim.target - (now[i]?.mean ?? aim.target)) * perTurn));
+  const ways = bounded.map(({ aim }, i) => {
+    const mean = now[i]?.mean ?? aim.target;
+    return Math.sign(perTurn) * (mean < aim.lower ? 1 : mean > aim.upper ? -1 : 0);
+  });
   // Where all of it must go one way, and nothing is near, the other way is not looked at.
   const only = (way: number): boolean => still.risk <= RISK && ways.every((w) => w === way);
   const scores: Score[] = [];

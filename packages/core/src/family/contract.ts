@@ -160,6 +160,8 @@ export interface Family extends JobRules {
   checked?(job: JobView): boolean;
   /** What a turn must not reach, in words: `where the relief may open`. */
   readonly ceiling?: string;
+  /** At what else a watched rise is stopped, in words: `a drip from the relief`. */
+  readonly stopsAlso?: string;
   /** How its jobs may end, where it is not the usual four. */
   readonly outcomes?: Readonly<Partial<Record<Outcome, string>>>;
   /** What the job showed of the gauges themselves, besides their zeros. */

@@ -7,6 +7,7 @@ import {
   wordsOf,
   type JobView,
   type Missing,
+  type ReadStep,
   type Step,
 } from '../procedure/index.js';
 import type { Family } from './contract.js';
@@ -19,8 +20,9 @@ export interface NextMove {
   readonly amount?: string;
   readonly expect?: string;
   readonly why?: string;
-  /** A bound to stop at, Pa. */
+  /** A bound to stop at, Pa; `falling` where the pressure comes to it from above. */
   readonly stopAt?: number;
+  readonly falling?: true;
   readonly stop?: string;
 }
 
@@ -47,8 +49,17 @@ export function sayStep(family: Family, job: JobView, step: Step): NextMove {
     say,
     ...(expected ? { expect: `Expect ${expected}.` } : {}),
     ...(why ? { why } : {}),
-    ...(step.watched ? { stopAt: family.never(job.plan, step.setting) } : {}),
+    ...stopOf(family, job, step),
   };
+}
+
+/** Where a watched reading is stopped by hand: what must not be reached, or what must not be fallen to. */
+function stopOf(family: Family, job: JobView, step: ReadStep): Pick<NextMove, 'stopAt' | 'falling'> {
+  if (!step.watched) return {};
+  const least = step.catch === 'low' ? family.least?.(job.plan, step.setting) : undefined;
+  return least === undefined
+    ? { stopAt: family.never(job.plan, step.setting) }
+    : { stopAt: least, falling: true };
 }
 
 /** What the belief expects a setting to read now, in words; undefined where nothing moved it. */

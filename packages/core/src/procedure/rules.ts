@@ -46,6 +46,8 @@ export interface JobRules {
   procedure(plan: Plan): Procedure;
   /** What an adjustment of this setting must never reach, Pa. */
   never(plan: Plan, setting: string): number;
+  /** What a fall that is caught at its lowest must never come to, Pa: there it is stopped by hand. */
+  least?(plan: Plan, setting: string): number | undefined;
   /** What an adjuster did up to this event says nothing of what it does now: something in between was mended. */
   learnsFrom?(job: JobView, adjuster: string): number;
   /** The unit a plan is worked in where it is not the settings' own: that of the gauge under test. */

@@ -53,6 +53,7 @@ export const family = defineFamily(fireReliefMeta, parts, {
     { terms: { margin: 1 }, equals: MARGIN, hard: false },
   ],
   ceiling: 'the weakest component’s rating',
+  stopsAlso: 'a drip from the relief',
   limits,
   never,
   worst,

@@ -32,6 +32,7 @@ export const family = defineFamily(pilotReducingMeta, parts, {
   ],
   learnsFrom,
   ceiling: 'what relief and weakest part allow it',
+  stopsAlso: 'a drip from the relief',
   limits,
   never,
   worst,

@@ -103,16 +103,17 @@ const cylinder = (key: string, say: string, rest: Partial<Parameters<typeof s.co
     ...rest,
   });
 
+/** Found, decided, adjusted and proved, at the bench: the same in service and new. */
 const work = (plan: Plan, done: (j: JobView) => boolean): readonly Node[] => [
   ...(hasLow(plan) ? [until((j) => now.lowFound(j) || done(j), low(plan, 'n-found', 'found'))] : []),
   ...(hasHigh(plan) ? [until((j) => now.highFound(j) || done(j), high(plan, 'n-found', 'found'))] : []),
   until(done, [
-    branch((j) => now.decision(j) === undefined, decide),
+    branch((j) => now.decision(j) === undefined, decide('n-')),
     branch(now.adjusting, [
       branch(turning, [
         platesOff('n-plates'),
-        blindTurns(plan, { power: 'off', plates: 'off' }),
-        turns(plan, { power: 'off', plates: 'off' }),
+        blindTurns(plan, 'n-', { power: 'off', plates: 'off' }),
+        turns(plan, 'n-', { power: 'off', plates: 'off' }),
       ]),
       branch(toLock, [
         s.confirm('n-relock', 'Plates on', 'Plates on, screws tight.', {
@@ -160,6 +161,12 @@ export const byNitrogen = (plan: Plan): readonly Node[] => [
   branch((j) => now.decision(j) !== 'replace', [circuit]),
 ];
 
+/** Between its limits: it may stand lower than planned, and no higher. */
+const middle = (j: JobView): number => {
+  const { lower = 0, upper = 0 } = j.limits('hpStop', 'left');
+  return (lower + upper) / 2;
+};
+
 /** New, on the bench: pointers at the plan, set and proved, then fitted. */
 export const onBench = (plan: Plan): readonly Node[] => [
   platesOff('bench-plates'),
@@ -172,7 +179,7 @@ export const onBench = (plan: Plan): readonly Node[] => [
         ...(hasLow(plan) && !lowByKnob(plan)
           ? [`differential to ${j.say(j.plan.values['lpDiff'] ?? 0, 'lpDiff')}`]
           : []),
-        ...(hasHigh(plan) ? [`high pointer to ${j.say(j.plan.values['hpStop'] ?? 0, 'hpStop')}`] : []),
+        ...(hasHigh(plan) ? [`high pointer to ${j.say(middle(j), 'hpStop')}`] : []),
       ]
         .join(', ')
         .replace(/^./, (c) => c.toUpperCase()) + '.',

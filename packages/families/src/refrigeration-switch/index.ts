@@ -2,7 +2,7 @@ import { defineFamily } from '../define/index.js';
 import { findings, recommend, unproved } from './findings.js';
 import { refrigerationSwitchMeta } from './meta.js';
 import { bar, HP_DIFF, parts } from './parts.js';
-import { beside, check, figures, hpDiffOf, ladder, limits, never, worst } from './plan.js';
+import { beside, check, figures, floorOf, hpDiffOf, ladder, limits, never, worst } from './plan.js';
 import { refrigerationSwitchRig } from './rig.js';
 import * as now from './state.js';
 import { walk } from './walk.js';
@@ -54,6 +54,7 @@ export const family = defineFamily(refrigerationSwitchMeta, parts, {
   ceiling: 'what the high side allows, or nine tenths of the relief',
   limits,
   never,
+  least: (plan, setting) => (setting === 'lpStop' ? floorOf(plan) : undefined),
   worst,
   check,
   figures,

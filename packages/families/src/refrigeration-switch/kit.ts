@@ -51,7 +51,7 @@ export const kit: Kit = {
       concludes: {
         ...fine([...HIGH_FAULTS, 'timer', 'valve-leaks', 'start-high']),
         // Only its stop can be read: what feels late looks like one that stops too low.
-        'tube-blocked': as(['set'], ['replace', 'no-lp-stop']),
+        'tube-blocked': as(['set'], ['left-as-found', 'tube-blocked']),
       },
     },
     {
@@ -76,6 +76,7 @@ export const kit: Kit = {
       occasion: 'new',
       concludes: {
         none: as(['set']),
+        'port-leaks': as(['set', 'leak']),
         ...fine(
           ['diff-wide', 'low-off', 'start-high', 'valve-leaks', 'timer', 'low-charge', 'tube-blocked'],
           as(['set']),

@@ -41,28 +41,32 @@ export function advisedDecision(job: JobView): {
 }
 const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
 
-/** Both points late: the tube is looked at before any spindle is. */
-const tube: Node = branch(now.late, [
-  s.observe(
-    'tube',
-    'Tube to the switch',
-    'Both points come late. Isolate and recover, then blow the tube to the switch through: was it free?',
-    {
-      free: { title: 'Free', advised: true },
-      blocked: 'Blocked or pinched: cleared or changed',
-    },
-    {
-      cautions: ['refrigerant', 'electric'],
-      sets: { power: 'off' },
-      hands: { power: 0, tube: 1 },
-      why: 'What feels the pressure late stops too low and starts too high: no spindle mends that.',
-    },
-  ),
-]);
+/** Where in the walk a step stands: in service, by nitrogen, or proved after it was fitted. Each has keys of its own. */
+export type Place = '' | 'n-' | 'new-';
 
-export const decide: readonly Node[] = [
-  tube,
-  s.observe('decide', 'Decide', (j) => advisedDecision(j).say, {
+/** Both points late: the tube is looked at before any spindle is. */
+export const tube = (place: Place): Node =>
+  branch(now.late, [
+    s.observe(
+      `${place}tube`,
+      'Tube to the switch',
+      'Both points come late. Isolate and recover, then blow the tube to the switch through: was it free?',
+      {
+        free: { title: 'Free', advised: true },
+        blocked: 'Blocked or pinched: cleared or changed',
+      },
+      {
+        cautions: ['refrigerant', 'electric'],
+        sets: { power: 'off' },
+        hands: { power: 0, tube: 1 },
+        why: 'What feels the pressure late stops too low and starts too high: no spindle mends that.',
+      },
+    ),
+  ]);
+
+export const decide = (place: Place): readonly Node[] => [
+  ...(place === '' ? [tube('')] : []),
+  s.observe(`${place}decide`, 'Decide', (j) => advisedDecision(j).say, {
     adjust: { title: 'Adjust', advised: advised('adjust') },
     leave: { title: 'Leave as found', advised: advised('leave') },
     replace: { title: 'Replace', advised: advised('replace') },
@@ -106,14 +110,14 @@ const screwsOf = (plan: Plan): readonly Screw[] => [
 ];
 
 /** The spindle that is next, as the advisor says; the high one comes to its mark from below. */
-export const turns = (plan: Plan, needs: Needs): Node =>
+export const turns = (plan: Plan, place: Place, needs: Needs): Node =>
   branch(
     now.wantsTurn,
     screwsOf(plan).map((id) =>
       branch(
         (j) => now.screw(j) === id,
         [
-          s.turn(`turn-${id}`, id, TITLES[id], `${TITLES[id]}.`, {
+          s.turn(`${place}turn-${id}`, id, TITLES[id], `${TITLES[id]}.`, {
             cautions: CAUTIONS[id],
             needs,
             permit: 'refrigerant',
@@ -125,7 +129,7 @@ export const turns = (plan: Plan, needs: Needs): Node =>
   );
 
 /** By its usual rate, until it is seen to stop, or to start. */
-export const blindTurns = (plan: Plan, needs: Needs): Node =>
+export const blindTurns = (plan: Plan, place: Place, needs: Needs): Node =>
   branch(
     (j) => now.blind(j) !== undefined,
     screwsOf(plan)
@@ -135,7 +139,7 @@ export const blindTurns = (plan: Plan, needs: Needs): Node =>
           (j) => now.blind(j)?.screw === id,
           [
             s.turn(
-              `blind-${id}`,
+              `${place}blind-${id}`,
               id,
               id === 'diff' ? 'Until it stops' : 'Until it acts',
               (j) =>

@@ -48,6 +48,8 @@ const FEELS_S = 0.5;
 const HOSE_S = 0.3;
 const SHUT_S = 45;
 const TIMER_S = 60;
+/** A hand tries a knob for so long, s. */
+const KNOB_S = 55;
 const NOISE = { low: bar(0.012), high: bar(0.06) };
 /** A boiling line of its own, through its usual boiling point and one slope for all: near enough for a stand-in. */
 const BOILS_K: Readonly<Record<string, number>> = {
@@ -83,12 +85,15 @@ interface State extends RigState {
   highMade: 0 | 1;
   runs: 0 | 1;
   waits: number;
+  pressed: number;
   /** What its spindles stand at, by their scales, Pa. */
   range: number;
   diff: number;
   high: number;
   startNow: number;
   stopNow: number;
+  /** It hung the last time: to one side, then to the other. */
+  hung: 1 | -1;
   highNow: number;
 }
 
@@ -101,7 +106,7 @@ class SwitchRig extends BaseRig<State> {
   private readonly err: { readonly low: number; readonly diff: number; readonly high: number };
   private readonly thread: Thread = { play: 1 / 20, travel: 60 };
   private readonly reset: number;
-  private readonly wander: number;
+  private readonly sticks: number;
   private readonly delay: number;
   private readonly nudge: Readonly<Record<'range' | 'diff' | 'high', number>>;
   private readonly sides: { readonly low: boolean; readonly high: boolean };
@@ -143,7 +148,7 @@ class SwitchRig extends BaseRig<State> {
       high: (this.gain.high / 32) * (2 * own.next() - 1),
     };
     this.reset = (plate.hpDiff ?? bar(4)) + bar(0.2) * own.normal();
-    this.wander = has('wanders') ? 7 * size : 1;
+    this.sticks = has('wanders') ? bar(0.3) * size : 0;
     this.delay = has('timer') ? TIMER_S : (plate.delay ?? 0);
     const either = random.next() < 0.5 ? -1 : 1;
     const scale = {
@@ -157,7 +162,7 @@ class SwitchRig extends BaseRig<State> {
     const highOff = has('high-off') ? bar(between(1.8, 2.8)) * size * (random.next() < 0.6 ? -1 : 1) : 0;
     this.err = { low: scale.low + off, diff: scale.diff + wide, high: scale.high + highOff };
     const beside = (sd: number): number => bar(sd) * random.normal();
-    this.planned = { start, diff: start - stop, high };
+    this.planned = { start, diff: start - stop, high: high - bar(0.5) };
     this.s = this.begin({
       suction: this.still - bar(0.2),
       discharge: this.still,
@@ -171,13 +176,18 @@ class SwitchRig extends BaseRig<State> {
       highMade: 1,
       runs: 0,
       waits: 0,
+      pressed: 0,
       range:
-        start + beside(0.05) - scale.low + (has('start-high') ? this.still - start + bar(0.4) * size : 0),
+        start +
+        beside(0.05) -
+        scale.low +
+        (has('start-high') && this.auto.low ? this.still - start + bar(0.4) * size : 0),
       diff: start - stop + beside(0.05) - scale.diff,
       // In the middle of what is allowed, so that nothing is just at its edge.
       high: high - bar(0.5) + beside(0.12) - scale.high,
       startNow: 0,
       stopNow: 0,
+      hung: 1,
       highNow: 0,
       handles: {
         power: 0,
@@ -220,7 +230,9 @@ class SwitchRig extends BaseRig<State> {
     s.shownLow += (((port === 1 ? s.bottle : s.suction) - s.shownLow) * dt) / (HOSE_S + dt);
     s.shownHigh += (((port === 2 ? s.bottle : s.discharge) - s.shownHigh) * dt) / (HOSE_S + dt);
     s.feltHigh += (((port === 2 ? s.bottle : s.discharge) - s.feltHigh) * dt) / (FEELS_S + dt);
+    s.pressed = knobs === 1 ? s.pressed + dt : 0;
     this.act(knobs === 1);
+    if (s.pressed > KNOB_S) s.handles['knobs'] = 0;
   }
 
   /** The low side: what boils, what is swept, what creeps or leaks back. */
@@ -358,7 +370,7 @@ class SwitchRig extends BaseRig<State> {
           : this.has('low-charge') && !stepKey.startsWith('n-')
             ? 'unlike'
             : 'yes';
-    if (stepKey.endsWith('-knob')) return 'runs';
+    if (stepKey.endsWith('-knob')) return s.lowMade === 1 ? 'runs' : 'refuses';
     if (stepKey.endsWith('-high'))
       return s.highMade === 1 && this.has('fouled-condenser') && s.handles['port'] === 0
         ? 'levels'
@@ -388,9 +400,13 @@ class SwitchRig extends BaseRig<State> {
 
   private draw(): void {
     const { start, stop, high } = this.points();
+    const { s } = this;
+    // Drawn once a stop and once a start: it hangs for two of them.
+    if (s.lowMade === 0) s.hung = s.hung === 1 ? -1 : 1;
+    const hangs = s.hung * this.sticks * (1 + 0.3 * Math.abs(this.sticks > 0 ? this.noise.normal() : 0));
     const scatter = (sd: number): number => bar(sd) * this.noise.normal();
-    this.s.startNow = start + this.wander * scatter(0.03);
-    this.s.stopNow = Math.min(this.s.startNow - bar(0.1), stop + this.wander * scatter(0.03));
+    this.s.startNow = start + scatter(0.03) + hangs;
+    this.s.stopNow = Math.min(this.s.startNow - bar(0.1), stop + scatter(0.03) + hangs);
     this.s.highNow = high + scatter(0.12);
   }
 }

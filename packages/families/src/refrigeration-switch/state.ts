@@ -6,26 +6,25 @@ import { floorOf } from './plan.js';
 export type Side = 'low' | 'high';
 type Screw = 'range' | 'diff' | 'high';
 
-/** The newest of the observations at any of these steps. */
-const newest = (job: JobView, keys: readonly string[]) =>
-  job.state.observations.findLast((o) => keys.includes(o.body.at.key));
-export const answerAt = (job: JobView, ...keys: readonly string[]): string | undefined =>
-  newest(job, keys)?.body.answer;
-const orderOf = (job: JobView, key: string): number =>
-  [...(job.state.taken.get(key)?.values() ?? [])].flat().at(-1)?.order ?? 0;
-const said = (job: JobView, answer: string, keys: readonly string[]): number =>
-  job.state.observations.findLast((o) => keys.includes(o.body.at.key) && o.body.answer === answer)?.order ??
+/** A step at each of its places in the walk: in service, by nitrogen, after it was fitted. */
+const at = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
+/** The newest answer at any of these steps. */
+export const answerAt = (job: JobView, ...steps: readonly string[]): string | undefined =>
+  job.state.observations.findLast((o) => steps.some((x) => at(o.body.at.key, x)))?.body.answer;
+/** The newest entry of a step, wherever it stands in the walk. */
+const orderOf = (job: JobView, step: string): number =>
+  Math.max(
+    0,
+    ...[...job.state.taken].flatMap(([key, passes]) =>
+      at(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
+    ),
+  );
+/** When one of these answers was given last, at this step. */
+const said = (job: JobView, step: string, ...answers: readonly string[]): number =>
+  job.state.observations.findLast((o) => at(o.body.at.key, step) && answers.includes(o.body.answer))?.order ??
   0;
-const first = (job: JobView, answer: string, keys: readonly string[]) =>
-  job.state.observations.find((o) => keys.includes(o.body.at.key) && o.body.answer === answer);
-
-const STOPS = ['found-stop', 'set-stop'];
-const OPENS = ['n-found-stop', 'n-set-stop'];
-const STARTS = ['found-start', 'set-start'];
-const MAKES = ['n-found-start', 'n-set-start'];
-const KNOBS = ['found-knob', 'set-knob', 'n-found-knob', 'n-set-knob'];
-const RISES = ['found-high', 'set-high', 'n-found-high', 'n-set-high'];
-const RESETS = ['found-reset', 'set-reset', 'n-found-reset', 'n-set-reset'];
+const first = (job: JobView, step: string, ...answers: readonly string[]) =>
+  job.state.observations.find((o) => at(o.body.at.key, step) && answers.includes(o.body.answer));
 
 export const sides = (job: JobView): readonly Side[] => [
   ...(hasLow(job.plan) ? (['low'] as const) : []),
@@ -47,29 +46,30 @@ const movedAt = (job: JobView, setting: string): number =>
 
 /** It ran on to the floor and was stopped by hand; it was not seen to stop since. */
 export const ranOn = (job: JobView): boolean => {
-  const at = Math.max(said(job, 'ran-on', STOPS), said(job, 'not-open', OPENS));
-  return at > cleared(job) && !readAfter(job, 'lpStop', at);
+  const on = said(job, 'stop', 'ran-on', 'not-open');
+  return on > cleared(job) && !readAfter(job, 'lpStop', on);
 };
 /** It was not made, as high as its pressure comes; nothing was seen of its start since. */
 export const notMade = (job: JobView): boolean => {
-  const at = said(job, 'not-made', [...STOPS, ...STARTS, ...MAKES]);
-  return at > cleared(job) && !readAfter(job, 'lpStart', at);
+  const not = Math.max(said(job, 'start', 'not-made'), said(job, 'stop', 'not-made'));
+  return not > cleared(job) && !readAfter(job, lowByKnob(job.plan) ? 'lpStop' : 'lpStart', not);
 };
-export const firstRanOn = (job: JobView) => first(job, 'ran-on', STOPS) ?? first(job, 'not-open', OPENS);
-export const firstNotMade = (job: JobView) => first(job, 'not-made', [...STOPS, ...STARTS, ...MAKES]);
+export const firstRanOn = (job: JobView) => first(job, 'stop', 'ran-on', 'not-open');
+export const firstNotMade = (job: JobView) =>
+  first(job, 'start', 'not-made') ?? first(job, 'stop', 'not-made');
 /** It did not stop at all as its high side was raised, by hand out. */
-export const notStopped = (job: JobView) => first(job, 'not-stopped', RISES);
+export const notStopped = (job: JobView) => first(job, 'high', 'not-stopped');
 /** What the system would not be raised to. */
 export const levelled = (job: JobView): boolean => {
-  const at = said(job, 'levels', RISES);
-  return at > 0 && !readAfter(job, 'hpStop', at);
+  const lower = said(job, 'high', 'levels');
+  return lower > 0 && !readAfter(job, 'hpStop', lower);
 };
-export const pumpsBack = (job: JobView): boolean => said(job, 'by-itself', STARTS) > 0;
+export const pumpsBack = (job: JobView): boolean => said(job, 'start', 'by-itself') > 0;
 
-export const refuses = (job: JobView): boolean => answerAt(job, ...RESETS) === 'refuses';
-export const resetItself = (job: JobView): boolean => said(job, 'self', RESETS) > 0;
-export const unlike = (job: JobView): boolean => said(job, 'unlike', RESETS) > 0;
-export const knobRefuses = (job: JobView): boolean => answerAt(job, ...KNOBS) === 'refuses';
+export const refuses = (job: JobView): boolean => answerAt(job, 'reset') === 'refuses';
+export const resetItself = (job: JobView): boolean => said(job, 'reset', 'self') > 0;
+export const unlike = (job: JobView): boolean => said(job, 'reset', 'unlike') > 0;
+export const knobRefuses = (job: JobView): boolean => answerAt(job, 'knob') === 'refuses';
 export const byPassed = (job: JobView): boolean => answerAt(job, 'circuit') === 'runs';
 export const leaking = (job: JobView): boolean =>
   answerAt(job, 'off') === 'leaks' && answerAt(job, 'leak-again') !== 'tight';
@@ -93,27 +93,28 @@ const foundOf = (job: JobView, setting: string): number =>
 const MOST_FOUND = 4;
 /** Stop, start, stop: the two stops agree, or there are four of them; or there is nothing more to be had. */
 export function lowFound(job: JobView): boolean {
-  if (!hasLow(job.plan) || ranOn(job) || notMade(job) || knobRefuses(job)) return true;
+  if (!hasLow(job.plan) || turned(job) || ranOn(job) || notMade(job) || knobRefuses(job)) return true;
   const n = foundOf(job, 'lpStop');
-  const started = lowByKnob(job.plan)
-    ? answerAt(job, 'found-knob', 'n-found-knob') !== undefined
-    : foundOf(job, 'lpStart') > 0;
+  const started = lowByKnob(job.plan) ? answerAt(job, 'knob') !== undefined : foundOf(job, 'lpStart') > 0;
   return started && (n >= MOST_FOUND || (n >= 2 && job.proved('lpStop')));
 }
 export const highFound = (job: JobView): boolean =>
   !hasHigh(job.plan) ||
+  (turned(job) && !job.finds) ||
   notStopped(job) !== undefined ||
   levelled(job) ||
-  (foundOf(job, 'hpStop') > 0 && answerAt(job, 'found-reset', 'n-found-reset') !== undefined);
+  (foundOf(job, 'hpStop') > 0 && answerAt(job, 'reset') !== undefined);
 /** What its low side keeps from running is raised later. */
 export const foundEnough = (job: JobView): boolean => lowFound(job) && (highFound(job) || notMade(job));
 
 /** Both points lie beyond what was planned, each on its own side: it feels late, and no spindle mends that. */
 export function late(job: JobView): boolean {
-  if (!hasLow(job.plan) || lowByKnob(job.plan) || answerAt(job, 'tube') !== undefined || turned(job))
-    return false;
+  if (!hasLow(job.plan) || answerAt(job, 'tube') !== undefined || (turned(job) && !fitted(job))) return false;
   const { lpStart, lpStop } = job.plan.values;
-  const [start, stop] = ['lpStart', 'lpStop'].map((x) => job.readings(x).at(-1)?.value);
+  const onBench = orderOf(job, 'fit');
+  const [start, stop] = ['lpStart', 'lpStop'].map(
+    (x) => job.readings(x).findLast((r) => r.kept.order > onBench)?.value,
+  );
   const low = ranOn(job) || (stop !== undefined && stop < (lpStop ?? 0) - LATE);
   const up = notMade(job) || (start !== undefined && start > (lpStart ?? 0) + LATE);
   return low && (up || start === undefined);
@@ -144,11 +145,13 @@ export const allInside = (job: JobView): boolean =>
     : sides(job).every((x) => sideInside(job, x)));
 
 export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefined => {
+  // What is new is set until it lands; there is nothing to leave.
+  if (!job.finds) return turned(job) || lockedAt(job) > 0 || foundEnough(job) ? 'adjust' : undefined;
   const asked = answerAt(job, 'decide');
   if (asked !== undefined) return asked as 'adjust' | 'leave' | 'replace';
   if (!foundEnough(job)) return undefined;
   const closing = orderOf(job, 'off') > 0 || sides(job).some((x) => orderOf(job, `zero-${x}-again`) > 0);
-  return allInside(job) || closing ? (job.finds ? 'leave' : 'adjust') : undefined;
+  return allInside(job) || closing ? 'leave' : undefined;
 };
 export const adjusting = (job: JobView): boolean => decision(job) === 'adjust';
 
@@ -195,12 +198,12 @@ export function blind(
   const { lpStart = 0, lpStop = 0 } = job.plan.values;
   if (notMade(job)) {
     if (moves(job, 'range') >= MOST_MOVES) return undefined;
-    const at =
+    const seen =
       job.state.observations.findLast((o) => o.body.answer === 'not-made')?.body.value?.value ?? lpStart;
     const { prior, quantum } = job.adjuster('range');
     return {
       screw: 'range',
-      turns: -Math.max(quantum, Math.round((at - lpStart) / prior.perTurn / quantum) * quantum),
+      turns: -Math.max(quantum, Math.round((seen - lpStart) / prior.perTurn / quantum) * quantum),
     };
   }
   const id = lowByKnob(job.plan) ? 'range' : 'diff';
@@ -237,7 +240,7 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
 
 /** So often the high side was raised on the system. */
 export const rises = (job: JobView): number =>
-  job.state.reads.filter((r) => ['found-high', 'set-high'].includes(r.body.at.key)).length;
+  job.state.reads.filter((r) => at(r.body.at.key, 'high') && !r.body.at.key.startsWith('n-')).length;
 export const raisedEnough = (job: JobView): boolean =>
   job.plan.school === 'system' && rises(job) >= MOST_RISES;
 
@@ -252,11 +255,7 @@ export const wantsTurn = (job: JobView): boolean => {
 export const fitted = (job: JobView): boolean => orderOf(job, 'fit') > 0;
 /** When its plates went on, or it was fitted: what was read before may have been nudged since. */
 const lockedAt = (job: JobView): number =>
-  Math.max(
-    orderOf(job, 'relock'),
-    orderOf(job, 'n-relock'),
-    job.plan.school === 'system' ? orderOf(job, 'fit') : 0,
-  );
+  Math.max(orderOf(job, 'relock'), job.plan.school === 'system' ? orderOf(job, 'fit') : 0);
 /** Plates went on again after the last turn. */
 export const relocked = (job: JobView): boolean =>
   lockedAt(job) > (job.state.turns.at(-1)?.order ?? 0) && (job.finds || lockedAt(job) > 0);

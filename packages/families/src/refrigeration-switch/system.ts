@@ -1,8 +1,18 @@
 // On the running system: each side is starved of what it needs, and read as it acts.
 import { branch, until, type JobView, type Node, type Phase, type Plan } from '@firm-needle/core/procedure';
-import { blindTurns, decide, freesAt, lock, platesOff, toLock, toRead, turning, turns } from './moves.js';
+import {
+  blindTurns,
+  decide,
+  freesAt,
+  lock,
+  platesOff,
+  toLock,
+  toRead,
+  tube,
+  turning,
+  turns,
+} from './moves.js';
 import { COOL_S, flammable, hasHigh, hasLow, highByItself, lowByKnob, read, s } from './parts.js';
-import { floorOf } from './plan.js';
 import * as now from './state.js';
 
 const FLAME = (plan: Plan) => (flammable(plan) ? (['flammable'] as const) : []);
@@ -46,34 +56,28 @@ export const normals = (plan: Plan): readonly Node[] => {
 };
 
 const stop = (key: string, title: string, phase: Phase): Node =>
-  s.read(
-    key,
-    'lpStop',
-    title,
-    (j) =>
-      `Shut the liquid valve slowly; catch the lowest as it stops. Stop it by hand at ${j.say(floorOf(j.plan), 'lpStop')}.`,
-    {
-      phase,
-      cautions: ['vacuum', 'trapped'],
-      needs: { gauges: 'on', power: 'on' },
-      sets: { liquid: 'shut' },
-      hands: { liquid: 0 },
-      why: 'With no liquid to boil the suction falls until the switch opens.',
-      instead: {
-        'ran-on': {
-          title: 'Ran on to the floor: stopped by hand',
-          withPressure: true,
-          bounds: { setting: 'lpStop', side: 'below' },
-          sets: { power: 'off' },
-        },
-        'not-made': {
-          title: 'It does not run: not made',
-          withPressure: true,
-          bounds: { setting: 'lpStart', side: 'above' },
-        },
+  s.read(key, 'lpStop', title, 'Shut the liquid valve slowly; catch the lowest as it stops.', {
+    phase,
+    cautions: ['vacuum', 'trapped'],
+    watched: true,
+    needs: { gauges: 'on', power: 'on' },
+    sets: { liquid: 'shut' },
+    hands: { liquid: 0 },
+    why: 'With no liquid to boil the suction falls until the switch opens.',
+    instead: {
+      'ran-on': {
+        title: 'Ran on to the floor: stopped by hand',
+        withPressure: true,
+        bounds: { setting: 'lpStop', side: 'below' },
+        sets: { power: 'off' },
+      },
+      'not-made': {
+        title: 'It does not run: not made',
+        withPressure: true,
+        bounds: { setting: 'lpStart', side: 'above' },
       },
     },
-  );
+  });
 
 const start = (plan: Plan, key: string, title: string, phase: Phase): Node =>
   s.read(
@@ -132,13 +136,20 @@ const stopped = (key: string) => (j: JobView) =>
 const itself = (key: string) => (j: JobView) =>
   now.answerAt(j, key) === 'by-itself' && (j.answered(key, 'by-itself') ?? false);
 
+/** As it was found, as it is set, and after it was fitted. */
+type Key = 'found' | 'late' | 'set' | 'new-set';
+
 /** Stops, and starts again. */
-const lowPair = (plan: Plan, key: 'found' | 'set', phase: Phase): readonly Node[] => [
+const lowPair = (plan: Plan, key: Key, phase: Phase): readonly Node[] => [
+  // With a knob it stands open after a turn: it is pressed before it can run and stop.
+  ...(lowByKnob(plan) && key !== 'found' ? [knob(`${key}-knob`)] : []),
   stop(`${key}-stop`, key === 'found' ? 'As found: low stop' : 'Low stop', phase),
   branch(
     (j) => stopped(`${key}-stop`)(j) && !(key === 'found' && now.lowFound(j)),
     lowByKnob(plan)
-      ? [knob(`${key}-knob`)]
+      ? key === 'found'
+        ? [knob(`${key}-knob`)]
+        : []
       : [
           start(plan, `${key}-start`, key === 'found' ? 'As found: low start' : 'Low start', phase),
           branch(itself(`${key}-start`), [again(`${key}-again`, phase)]),
@@ -189,20 +200,20 @@ const reset = (plan: Plan, key: string): Node =>
     },
   );
 
-const rise = (plan: Plan, key: 'found' | 'set', phase: Phase): readonly Node[] => [
-  ...(key === 'set'
+const rise = (plan: Plan, key: Key, phase: Phase): readonly Node[] => [
+  ...(phase === 'left'
     ? [
         branch(
           (j) => now.rises(j) > 0,
           [
-            s.wait('cool', 'Let it cool', 'Let it run with the fan on: oil and motor cool.', COOL_S, {
+            s.wait(`${key}-cool`, 'Let it cool', 'Let it run with the fan on: oil and motor cool.', COOL_S, {
               hands: { fan: 1, power: 1 },
             }),
           ],
         ),
       ]
     : []),
-  highStop(`${key}-high`, key === 'found' ? 'As found: high stop' : 'High stop', phase),
+  highStop(`${key}-high`, phase === 'found' ? 'As found: high stop' : 'High stop', phase),
   branch((j) => now.notStopped(j) === undefined && !now.levelled(j), [reset(plan, `${key}-reset`)]),
 ];
 
@@ -222,36 +233,41 @@ const powerOn = (key: string): Node =>
 const lateHigh = (j: JobView): boolean => j.finds && !now.highFound(j) && !now.notMade(j);
 
 /** What has to be read anew, and is. */
-const readAnew = (plan: Plan): readonly Node[] => [
+const readAnew = (plan: Plan, place: '' | 'new-'): readonly Node[] => [
   branch(
     (j) => toRead('low')(j) || toRead('high')(j) || lateHigh(j),
     [
-      powerOn('on'),
-      ...(hasLow(plan) ? [branch(toRead('low'), lowPair(plan, 'set', 'left'))] : []),
-      ...(hasHigh(plan) ? [branch(lateHigh, rise(plan, 'found', 'found'))] : []),
+      powerOn(`${place}on`),
+      ...(hasLow(plan) ? [branch(toRead('low'), lowPair(plan, `${place}set`, 'left'))] : []),
+      ...(hasHigh(plan) && place === '' ? [branch(lateHigh, rise(plan, 'late', 'found'))] : []),
       ...(hasHigh(plan)
-        ? [branch((j) => toRead('high')(j) && !lateHigh(j) && !now.turningLow(j), rise(plan, 'set', 'left'))]
+        ? [
+            branch(
+              (j) => toRead('high')(j) && !lateHigh(j) && !now.turningLow(j),
+              rise(plan, `${place}set`, 'left'),
+            ),
+          ]
         : []),
     ],
   ),
 ];
 
-const adjust = (plan: Plan): readonly Node[] => [
+const adjust = (plan: Plan, place: '' | 'new-'): readonly Node[] => [
   branch(turning, [
-    lock('lock'),
-    platesOff('plates'),
-    blindTurns(plan, { power: 'off', plates: 'off' }),
-    turns(plan, { power: 'off', plates: 'off' }),
+    lock(`${place}lock`),
+    platesOff(`${place}plates`),
+    blindTurns(plan, place, { power: 'off', plates: 'off' }),
+    turns(plan, place, { power: 'off', plates: 'off' }),
   ]),
   branch(toLock, [
-    s.confirm('relock', 'Plates on', 'Lock it off. Plates on, screws tight.', {
+    s.confirm(`${place}relock`, 'Plates on', 'Lock it off. Plates on, screws tight.', {
       cautions: ['electric'],
       sets: { plates: 'on', power: 'off' },
       hands: { plates: 1, power: 0 },
       why: 'A plate may nudge a spindle: the proof comes after it.',
     }),
   ]),
-  branch((j) => !now.settled(j), readAnew(plan)),
+  branch((j) => !now.settled(j), readAnew(plan, place)),
 ];
 
 /** In service: found, decided, adjusted, proved. */
@@ -266,13 +282,13 @@ export const onSystem = (plan: Plan): readonly Node[] => [
       ]
     : []),
   until(now.settled, [
-    branch((j) => now.decision(j) === undefined, decide),
-    branch(now.adjusting, adjust(plan)),
+    branch((j) => now.decision(j) === undefined, decide('')),
+    branch(now.adjusting, adjust(plan, '')),
   ]),
 ];
 
 /** Fitted after the bench: once more on its own pipe and wiring. */
 export const provedOnSystem = (plan: Plan): readonly Node[] => [
   gaugesOn(plan, 'gauges-new'),
-  until(now.settled, adjust(plan)),
+  until(now.settled, [tube('new-'), ...adjust(plan, 'new-')]),
 ];

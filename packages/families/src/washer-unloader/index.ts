@@ -38,6 +38,7 @@ export const family = defineFamily(washerUnloaderMeta, parts, {
     { terms: { spike: 1 }, equals: USUAL_SPIKE, hard: false },
   ],
   ceiling: 'what the weakest part allows it',
+  stopsAlso: 'a drip from the relief',
   limits,
   never,
   worst,

@@ -35,6 +35,7 @@ export const family = defineFamily(wellDriveMeta, parts, {
     { terms: { fullDraw: 1, setPoint: -1 }, equals: 0, hard: false },
   ],
   ceiling: 'where the relief may open',
+  stopsAlso: 'a drip from the relief',
   limits,
   never,
   worst,

@@ -43,6 +43,7 @@ export const family = defineFamily(wellSwitchMeta, parts, {
     { terms: { cutIn: 1, precharge: -1 }, equals: PRECHARGE_UNDER, hard: false },
   ],
   ceiling: 'where the relief may open',
+  stopsAlso: 'a drip from the relief',
   limits,
   never,
   worst,

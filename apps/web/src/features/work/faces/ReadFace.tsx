@@ -27,7 +27,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   const isOver = (n: LiveNow | undefined): boolean =>
     move.stopAt !== undefined &&
     n !== undefined &&
-    n.p >= move.stopAt &&
+    (move.falling ? n.p <= move.stopAt : n.p >= move.stopAt) &&
     drives !== undefined &&
     live?.session.channels[drives.channel] === 1;
   const newest = (): TraceEvent | undefined => live && newestEvent(live.session.events(), step, job);
@@ -148,15 +148,15 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     <>
       {over && (
         <p className="caution stop" role="alert">
-          <strong>{stop} now.</strong> The pressure has reached {job.view.say(move.stopAt ?? 0, step.setting)}
-          .
+          <strong>{stop} now.</strong> The pressure has {move.falling ? 'fallen to' : 'reached'}{' '}
+          {job.view.say(move.stopAt ?? 0, step.setting)}.
         </p>
       )}
       <NextMoveCard move={move}>
         {move.stopAt !== undefined && (
           <p className="move-stop">
-            {stop} at <strong>{job.view.say(move.stopAt, step.setting)}</strong>, or at a drip from the
-            relief.
+            {stop} at <strong>{job.view.say(move.stopAt, step.setting)}</strong>
+            {job.family.stopsAlso && !move.falling ? `, or at ${job.family.stopsAlso}` : ''}.
           </p>
         )}
       </NextMoveCard>
