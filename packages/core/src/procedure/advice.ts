@@ -127,7 +127,7 @@ export function historyOf(job: JobView, rules: JobRules, def: AdjusterDef): read
     for (const o of job.state.observations) {
       if (o.body.bounds?.setting !== setting || !o.body.value) continue;
       // A one-sided reading: the setting lies somewhat beyond it, by how much is not known.
-      const sd = 0.04 * Math.abs(o.body.value.value);
+      const sd = Math.max(0.04 * Math.abs(o.body.value.value), 3 * s.repeatability.sd);
       const value = o.body.value.value + (o.body.bounds.side === 'above' ? sd : -sd);
       out.push({ order: o.order, what: { setting, value, sd } });
     }

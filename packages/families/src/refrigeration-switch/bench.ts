@@ -4,7 +4,10 @@ import { blindTurns, decide, freesAt, platesOff, toLock, toRead, turning, turns 
 import { hasHigh, hasLow, highByItself, lowByKnob, s } from './parts.js';
 import * as now from './state.js';
 
-const low = (plan: Plan, key: 'n-found' | 'n-set', phase: Phase): readonly Node[] => [
+/** By nitrogen in service, or on the bench. */
+type Bottle = 'n-' | 'b-';
+
+const low = (plan: Plan, key: `${Bottle}${'found' | 'set'}`, phase: Phase): readonly Node[] => [
   lowByKnob(plan)
     ? s.observe(
         `${key}-knob`,
@@ -53,7 +56,7 @@ const low = (plan: Plan, key: 'n-found' | 'n-set', phase: Phase): readonly Node[
   ),
 ];
 
-const high = (plan: Plan, key: 'n-found' | 'n-set', phase: Phase): readonly Node[] => [
+const high = (plan: Plan, key: `${Bottle}${'found' | 'set'}`, phase: Phase): readonly Node[] => [
   s.read(`${key}-high`, 'hpStop', 'High stop', 'On the high port: raise slowly; read as the meter opens.', {
     phase,
     catch: 'stops',
@@ -104,19 +107,19 @@ const cylinder = (key: string, say: string, rest: Partial<Parameters<typeof s.co
   });
 
 /** Found, decided, adjusted and proved, at the bench: the same in service and new. */
-const work = (plan: Plan, done: (j: JobView) => boolean): readonly Node[] => [
-  ...(hasLow(plan) ? [until((j) => now.lowFound(j) || done(j), low(plan, 'n-found', 'found'))] : []),
-  ...(hasHigh(plan) ? [until((j) => now.highFound(j) || done(j), high(plan, 'n-found', 'found'))] : []),
+const work = (plan: Plan, at: Bottle, done: (j: JobView) => boolean): readonly Node[] => [
+  ...(hasLow(plan) ? [until((j) => now.lowFound(j) || done(j), low(plan, `${at}found`, 'found'))] : []),
+  ...(hasHigh(plan) ? [until((j) => now.highFound(j) || done(j), high(plan, `${at}found`, 'found'))] : []),
   until(done, [
-    branch((j) => now.decision(j) === undefined, decide('n-')),
+    branch((j) => now.decision(j) === undefined, decide(at)),
     branch(now.adjusting, [
       branch(turning, [
-        platesOff('n-plates'),
-        blindTurns(plan, 'n-', { power: 'off', plates: 'off' }),
-        turns(plan, 'n-', { power: 'off', plates: 'off' }),
+        platesOff(`${at}plates`),
+        blindTurns(plan, at, { power: 'off', plates: 'off' }),
+        turns(plan, at, { power: 'off', plates: 'off' }),
       ]),
       branch(toLock, [
-        s.confirm('n-relock', 'Plates on', 'Plates on, screws tight.', {
+        s.confirm(`${at}relock`, 'Plates on', 'Plates on, screws tight.', {
           sets: { plates: 'on' },
           hands: { plates: 1 },
           why: 'A plate may nudge a spindle: the proof comes after it.',
@@ -125,9 +128,9 @@ const work = (plan: Plan, done: (j: JobView) => boolean): readonly Node[] => [
       branch(
         (j) => !done(j),
         [
-          ...(hasLow(plan) ? [branch(toRead('low'), low(plan, 'n-set', 'left'))] : []),
+          ...(hasLow(plan) ? [branch(toRead('low'), low(plan, `${at}set`, 'left'))] : []),
           ...(hasHigh(plan)
-            ? [branch((j) => toRead('high')(j) && !now.turningLow(j), high(plan, 'n-set', 'left'))]
+            ? [branch((j) => toRead('high')(j) && now.highTurn(j), high(plan, `${at}set`, 'left'))]
             : []),
         ],
       ),
@@ -157,7 +160,7 @@ export const byNitrogen = (plan: Plan): readonly Node[] => [
     `Lock it off and try it. Tapping isolated, tube recovered and off. Nitrogen by its regulator on ${port(plan)}, gauge and bleed beside it, the meter across its contacts.`,
     { cautions: ['refrigerant', 'nitrogen', 'electric'] },
   ),
-  ...work(plan, now.settled),
+  ...work(plan, 'n-', now.settled),
   branch((j) => now.decision(j) !== 'replace', [circuit]),
 ];
 
@@ -189,7 +192,7 @@ export const onBench = (plan: Plan): readonly Node[] => [
     'nitrogen',
     `Nitrogen by its regulator, shut, on ${port(plan)}: gauge and bleed beside it, the meter across its contacts.`,
   ),
-  ...work(plan, (j) => now.fitted(j) || now.settled(j)),
+  ...work(plan, 'b-', (j) => now.fitted(j) || now.settled(j)),
   branch(
     (j) => !now.hopeless(j),
     [

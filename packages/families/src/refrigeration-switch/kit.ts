@@ -6,8 +6,25 @@ const COMPOUND = dial('C-1', 'bar', 12, 0.01, 1, 0.5, { kind: 'digital', lower: 
 const HIGH = dial('C-2', 'bar', 40, 0.05, 1, 0.5, { kind: 'digital', medium: 'refrigerant' });
 
 /** What a side that is not there, or not raised, cannot show. */
-const LOW_FAULTS = ['diff-wide', 'low-off', 'start-high', 'tube-blocked', 'valve-leaks', 'timer'];
-const HIGH_FAULTS = ['high-off', 'high-welded', 'self-reset', 'no-reset', 'low-charge', 'fouled-condenser'];
+const LOW_FAULTS = [
+  'diff-wide',
+  'diff-narrow',
+  'stop-low',
+  'low-off',
+  'start-high',
+  'tube-blocked',
+  'valve-leaks',
+  'timer',
+];
+const HIGH_FAULTS = [
+  'high-off',
+  'high-low',
+  'high-welded',
+  'self-reset',
+  'no-reset',
+  'low-charge',
+  'fouled-condenser',
+];
 const fine = (faults: readonly string[], right = as(['left-as-found'])) =>
   Object.fromEntries(faults.map((f) => [f, right]));
 
@@ -50,6 +67,8 @@ export const kit: Kit = {
       given: { lpStart: '2 bar', lpStop: '0.8 bar' },
       concludes: {
         ...fine([...HIGH_FAULTS, 'timer', 'valve-leaks', 'start-high']),
+        // Brought up by its one spindle, its start may come to stand over what the room gives.
+        'diff-wide': as(['set'], ['replace', 'no-lp-start'], ['replace', 'knob-refuses']),
         // Only its stop can be read: what feels late looks like one that stops too low.
         'tube-blocked': as(['set'], ['left-as-found', 'tube-blocked']),
       },
@@ -67,6 +86,7 @@ export const kit: Kit = {
         // On the isolated switch the pipe and the machine are not seen.
         ...fine(['tube-blocked', 'valve-leaks', 'low-charge', 'timer', 'fouled-condenser']),
         'start-high': as(['set']),
+        'stop-low': as(['set']),
         'by-passed': as(['unfinished', 'by-passed']),
       },
     },
@@ -77,8 +97,18 @@ export const kit: Kit = {
       concludes: {
         none: as(['set']),
         'port-leaks': as(['set', 'leak']),
+        'tube-blocked': as(['set', 'tube-blocked']),
         ...fine(
-          ['diff-wide', 'low-off', 'start-high', 'valve-leaks', 'timer', 'low-charge', 'tube-blocked'],
+          [
+            'diff-wide',
+            'diff-narrow',
+            'stop-low',
+            'low-off',
+            'start-high',
+            'valve-leaks',
+            'timer',
+            'low-charge',
+          ],
           as(['set']),
         ),
       },
@@ -87,9 +117,12 @@ export const kit: Kit = {
   concludes: {
     none: as(['left-as-found']),
     'diff-wide': as(['set']),
+    'diff-narrow': as(['set', 'short-cycle'], ['set']),
+    'stop-low': as(['set', 'no-lp-stop'], ['set', 'vacuum-stop']),
     'low-off': as(['set']),
     'start-high': as(['set', 'no-lp-start']),
     'high-off': as(['set']),
+    'high-low': as(['set', 'hp-nuisance'], ['set']),
     'high-welded': as(['replace', 'no-hp-stop']),
     'self-reset': as(['replace', 'self-reset']),
     'no-reset': as(['replace', 'no-reset']),
@@ -101,7 +134,8 @@ export const kit: Kit = {
     'by-passed': as(['replace', 'no-lp-stop'], ['replace', 'no-hp-stop']),
     'port-leaks': as(['left-as-found', 'leak']),
     'fouled-condenser': as(['unfinished', 'hp-not-reached']),
-    wanders: as(['replace', 'scatter']),
+    // Whatever is said of one that hangs: it is replaced.
+    wanders: as(['replace', 'scatter'], ['replace']),
     'zero-off': as(
       ['left-as-found', 'gauge-zero'],
       ['left-as-found', 'gauge-unfit'],
@@ -110,5 +144,10 @@ export const kit: Kit = {
     ),
   },
   truths: ({ truth }) => ({ lpStart: truth['lpStart'], lpStop: truth['lpStop'], hpStop: truth['hpStop'] }),
-  trace: { variant: 'lp', figures: { cutIn: ['lpStop', 0.8], cutOut: ['lpStart', 0.8] }, seconds: 560 },
+  trace: {
+    variant: 'lp',
+    figures: { cutIn: ['lpStart', 1], cutOut: ['lpStop', 1] },
+    channels: ['contact'],
+    seconds: 560,
+  },
 };

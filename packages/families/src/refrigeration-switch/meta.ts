@@ -5,5 +5,5 @@ export const refrigerationSwitchMeta: FamilyMeta = {
   title: 'Refrigeration switch',
   version: 1,
   what: 'Low- and high-pressure switches of a refrigeration system: when the compressor stops, starts, and is held off.',
-  trace: { kind: 'cycles' },
+  trace: { kind: 'clicks' },
 };

@@ -41,8 +41,8 @@ export function advisedDecision(job: JobView): {
 }
 const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
 
-/** Where in the walk a step stands: in service, by nitrogen, or proved after it was fitted. Each has keys of its own. */
-export type Place = '' | 'n-' | 'new-';
+/** Where in the walk a step stands: in service, by nitrogen there, on the bench, or proved after it was fitted. Each has keys of its own. */
+export type Place = '' | 'n-' | 'b-' | 'new-';
 
 /** Both points late: the tube is looked at before any spindle is. */
 export const tube = (place: Place): Node =>

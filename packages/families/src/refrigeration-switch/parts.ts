@@ -26,7 +26,7 @@ export const SHORT_CYCLE = bar(0.5);
 export const GUARD_K = 5;
 /** Nobody moves a low-pressure spindle oftener, nor raises the high side oftener in one job [assumed]. */
 export const MOST_MOVES = 4;
-export const MOST_RISES = 5;
+export const MOST_RISES = 6;
 /** Between two rises: oil and motor cool, s [assumed]. */
 export const COOL_S = 600;
 /** Points that are off by more than this on either side are late, not set so [assumed]. */
@@ -155,10 +155,19 @@ export const parts = defineParts({
       title: 'Low side starts',
       short: 'start',
       catch: 'starts',
+      traced: 'cutIn',
+      givable: true,
+    },
+    lpStop: {
+      ...low,
+      // It falls on while switch, hose and eye follow.
+      caught: 0.04,
+      title: 'Low side stops',
+      short: 'stop',
+      catch: 'low',
       traced: 'cutOut',
       givable: true,
     },
-    lpStop: { ...low, title: 'Low side stops', short: 'stop', catch: 'low', traced: 'cutIn', givable: true },
     lpDiff: {
       ...low,
       title: 'Differential',
@@ -309,9 +318,9 @@ export const parts = defineParts({
       },
       on: {
         title: 'Running',
-        say: 'Hands clear. Power on; let it run.',
+        say: 'Hands clear. Liquid valve and fan on, power on; let it run.',
         cautions: ['rotating'],
-        hands: { power: 1 },
+        hands: { power: 1, liquid: 2, fan: 1 },
       },
     },
     liquid: {

@@ -7,12 +7,16 @@ import {
   type Thread,
 } from '@firm-needle/core/rig';
 import { bar, hasHigh, hasLow, highByItself, lowByKnob, parts, read } from './parts.js';
+import { floorOf } from './plan.js';
 
 const FAULTS = {
   'diff-wide': 'Differential far too wide',
+  'diff-narrow': 'Differential far too narrow',
+  'stop-low': 'Stops just under its floor',
   'low-off': 'Low scale off',
   'start-high': 'Low start set far too high',
   'high-off': 'High scale off',
+  'high-low': 'High stop set far too low',
   'high-welded': 'High contact welded',
   'self-reset': 'Latch worn: closes by itself',
   'no-reset': 'Latch does not free',
@@ -30,14 +34,14 @@ const FAULTS = {
 
 /** Liquid that is left boils off in so long; the dry side then goes down with that time constant, s. */
 const BOILS_OFF_S = 9;
-const PUMPS_S = 10;
+const PUMPS_S = 14;
 /** With the valve open the suction settles in so long, s. */
 const SETTLES_S = 8;
 /** A stopped machine: what creeps back, what a leaking valve and what a crack and an open valve let in, Pa/s. */
 const CREEPS = bar(0.012);
 const LEAKS_IN = bar(0.3);
 const CRACK = bar(0.09);
-const OPEN = bar(0.25);
+const OPEN = bar(0.6);
 /** Discharge: without fan it rises by this, with it it comes back by that, Pa/s. */
 const RISES = bar(0.13);
 const FALLS = bar(0.22);
@@ -50,6 +54,8 @@ const SHUT_S = 45;
 const TIMER_S = 60;
 /** A hand tries a knob for so long, s. */
 const KNOB_S = 55;
+/** Steps at which it hangs on a bottle. */
+const BOTTLED = /^[nb]-/;
 const NOISE = { low: bar(0.012), high: bar(0.06) };
 /** A boiling line of its own, through its usual boiling point and one slope for all: near enough for a stand-in. */
 const BOILS_K: Readonly<Record<string, number>> = {
@@ -157,8 +163,8 @@ class SwitchRig extends BaseRig<State> {
       high: bar(0.5) * own.normal(),
     };
     // A scale that is off: somebody set it to the plan by its pointer.
-    const off = has('low-off') ? bar(between(0.4, 0.7)) * size * (stop > bar(1.2) ? either : 1) : 0;
-    const wide = has('diff-wide') ? bar(between(0.35, 0.8)) * size : 0;
+    const off = has('low-off') ? bar(between(0.45, 0.75)) * size * (stop > bar(1.2) ? either : 1) : 0;
+    const wide = has('diff-wide') ? bar(between(0.45, 0.8)) * size : 0;
     const highOff = has('high-off') ? bar(between(1.8, 2.8)) * size * (random.next() < 0.6 ? -1 : 1) : 0;
     this.err = { low: scale.low + off, diff: scale.diff + wide, high: scale.high + highOff };
     const beside = (sd: number): number => bar(sd) * random.normal();
@@ -182,9 +188,14 @@ class SwitchRig extends BaseRig<State> {
         beside(0.05) -
         scale.low +
         (has('start-high') && this.auto.low ? this.still - start + bar(0.4) * size : 0),
-      diff: start - stop + beside(0.05) - scale.diff,
+      diff: this.spread(start, stop, floorOf(plan)) + beside(0.03) - scale.diff,
       // In the middle of what is allowed, so that nothing is just at its edge.
-      high: high - bar(0.5) + beside(0.12) - scale.high,
+      high:
+        high -
+        bar(0.5) +
+        beside(0.12) -
+        scale.high -
+        (has('high-low') ? Math.min(bar(4.3), 0.27 * high) * size : 0),
       startNow: 0,
       stopNow: 0,
       hung: 1,
@@ -353,6 +364,7 @@ class SwitchRig extends BaseRig<State> {
       case 'type':
         return this.has('unlocked') ? 'unlocked' : 'yes';
       case 'tube':
+      case 'new-tube':
         return this.has('tube-blocked') ? 'blocked' : 'free';
       case 'circuit':
         return this.has('by-passed') ? 'runs' : 'stays';
@@ -367,7 +379,7 @@ class SwitchRig extends BaseRig<State> {
         ? 'refuses'
         : this.has('self-reset') && !this.auto.high
           ? 'self'
-          : this.has('low-charge') && !stepKey.startsWith('n-')
+          : this.has('low-charge') && !BOTTLED.test(stepKey)
             ? 'unlike'
             : 'yes';
     if (stepKey.endsWith('-knob')) return s.lowMade === 1 ? 'runs' : 'refuses';
@@ -376,11 +388,11 @@ class SwitchRig extends BaseRig<State> {
         ? 'levels'
         : 'not-stopped';
     if (stepKey.endsWith('-stop'))
-      return stepKey.startsWith('n-') ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
+      return BOTTLED.test(stepKey) ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
     if (stepKey.endsWith('-start'))
-      return this.has('valve-leaks') && !stepKey.startsWith('n-')
+      return this.has('valve-leaks') && !BOTTLED.test(stepKey)
         ? 'by-itself'
-        : stepKey.startsWith('n-') || s.lowMade === 0
+        : BOTTLED.test(stepKey) || s.lowMade === 0
           ? 'not-made'
           : '';
     return stepKey.endsWith('-again') ? 'not-made' : '';
@@ -396,6 +408,12 @@ class SwitchRig extends BaseRig<State> {
     const { s } = this;
     const start = s.range + this.err.low;
     return { start, stop: start - Math.max(bar(0.2), s.diff + this.err.diff), high: s.high + this.err.high };
+  }
+
+  /** What it was set to differ by. */
+  private spread(start: number, stop: number, floor: number): number {
+    if (this.has('diff-narrow')) return (start - stop) / (1 + 1.7 * this.size);
+    return this.has('stop-low') ? start - floor + bar(0.05) : start - stop;
   }
 
   private draw(): void {

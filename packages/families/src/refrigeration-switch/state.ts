@@ -51,12 +51,18 @@ export const ranOn = (job: JobView): boolean => {
 };
 /** It was not made, as high as its pressure comes; nothing was seen of its start since. */
 export const notMade = (job: JobView): boolean => {
-  const not = Math.max(said(job, 'start', 'not-made'), said(job, 'stop', 'not-made'));
+  const not = notMades(job).at(-1)?.order ?? 0;
   return not > cleared(job) && !readAfter(job, lowByKnob(job.plan) ? 'lpStop' : 'lpStart', not);
 };
 export const firstRanOn = (job: JobView) => first(job, 'stop', 'ran-on', 'not-open');
-export const firstNotMade = (job: JobView) =>
-  first(job, 'start', 'not-made') ?? first(job, 'stop', 'not-made');
+/** Where its pressure was up: under its start nothing is to be made. The last one, or the first. */
+const notMades = (job: JobView) =>
+  job.state.observations.filter(
+    (o) =>
+      o.body.answer === 'not-made' &&
+      (o.body.value === undefined || o.body.value.value > (job.plan.values['lpStart'] ?? 0)),
+  );
+export const firstNotMade = (job: JobView) => notMades(job)[0];
 /** It did not stop at all as its high side was raised, by hand out. */
 export const notStopped = (job: JobView) => first(job, 'high', 'not-stopped');
 /** What the system would not be raised to. */
@@ -90,13 +96,19 @@ export const other = (job: JobView): 'other-type' | 'other-refrigerant' | undefi
 const foundOf = (job: JobView, setting: string): number =>
   job.readings(setting).filter((r) => r.kept.body.at.phase === 'found').length;
 
+/** Once it may have hung: it is tried once more before anything is made of it. */
+const ranOnTwice = (job: JobView): boolean =>
+  ranOn(job) &&
+  (said(job, 'stop', 'not-open') > movedAt(job, 'lpStop') ||
+    job.state.observations.filter((o) => o.order > movedAt(job, 'lpStop') && o.body.answer === 'ran-on')
+      .length > 1);
 const MOST_FOUND = 4;
 /** Stop, start, stop: the two stops agree, or there are four of them; or there is nothing more to be had. */
 export function lowFound(job: JobView): boolean {
-  if (!hasLow(job.plan) || turned(job) || ranOn(job) || notMade(job) || knobRefuses(job)) return true;
+  if (!hasLow(job.plan) || turned(job) || ranOnTwice(job) || notMade(job) || knobRefuses(job)) return true;
   const n = foundOf(job, 'lpStop');
   const started = lowByKnob(job.plan) ? answerAt(job, 'knob') !== undefined : foundOf(job, 'lpStart') > 0;
-  return started && (n >= MOST_FOUND || (n >= 2 && job.proved('lpStop')));
+  return mixed(job) || (started && (n >= MOST_FOUND || (n >= 2 && job.proved('lpStop'))));
 }
 export const highFound = (job: JobView): boolean =>
   !hasHigh(job.plan) ||
@@ -120,14 +132,23 @@ export function late(job: JobView): boolean {
   return low && (up || start === undefined);
 }
 
-/** Read often enough, and it never comes twice. */
+/** Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. */
 export const scatters = (job: JobView): boolean =>
+  mixed(job) ||
   judged(job).some((x) => {
-    const since = job.readings(x).filter((r) => r.kept.order > movedAt(job, x));
+    const from = Math.max(movedAt(job, x), orderOf(job, 'fit'));
+    const since = job.readings(x).filter((r) => r.kept.order > from);
     if (since.length < SCATTER_OF) return false;
     const { squares, dof } = scatterOf(since.map((r) => r.value));
     return Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(x);
   });
+const mixed = (job: JobView): boolean => {
+  const from = Math.max(movedAt(job, 'lpStop'), orderOf(job, 'fit'));
+  const on = job.state.observations.some((o) => o.order > from && o.body.answer === 'ran-on');
+  return (
+    on && job.readings('lpStop').some((r) => r.kept.order > from && r.value > floorOf(job.plan) + LATE / 2)
+  );
+};
 const SCATTER_OF = 4;
 const SCATTER_PART = 0.8;
 
@@ -240,7 +261,7 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
 
 /** So often the high side was raised on the system. */
 export const rises = (job: JobView): number =>
-  job.state.reads.filter((r) => at(r.body.at.key, 'high') && !r.body.at.key.startsWith('n-')).length;
+  job.state.reads.filter((r) => at(r.body.at.key, 'high') && !/^[nb]-/.test(r.body.at.key)).length;
 export const raisedEnough = (job: JobView): boolean =>
   job.plan.school === 'system' && rises(job) >= MOST_RISES;
 
@@ -299,8 +320,10 @@ export const leftOff = (job: JobView): boolean =>
   (refuses(job) && decision(job) !== 'leave') ||
   other(job) === 'other-refrigerant';
 
-/** Its low side is still being turned: the high side waits for its own spindle. */
-export const turningLow = (job: JobView): boolean =>
-  hasLow(job.plan) && (blindLow(job) || !judgedOf(job, 'low').every((x) => job.rests(x)));
+/** The high side waits while the low one is turned, unless it was moved itself. */
+export const highTurn = (job: JobView): boolean =>
+  dueSide(job, 'high') ||
+  !hasLow(job.plan) ||
+  (!blindLow(job) && judgedOf(job, 'low').every((x) => job.rests(x)));
 /** A port was opened in this job. */
 export const opened = (job: JobView): boolean => orderOf(job, 'isolate') > 0 || fitted(job);

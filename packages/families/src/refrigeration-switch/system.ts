@@ -243,7 +243,7 @@ const readAnew = (plan: Plan, place: '' | 'new-'): readonly Node[] => [
       ...(hasHigh(plan)
         ? [
             branch(
-              (j) => toRead('high')(j) && !lateHigh(j) && !now.turningLow(j),
+              (j) => toRead('high')(j) && !lateHigh(j) && now.highTurn(j),
               rise(plan, `${place}set`, 'left'),
             ),
           ]
