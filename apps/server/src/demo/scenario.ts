@@ -20,6 +20,9 @@ export interface DemoControl {
   /** The firm's gauge that this control is. */
   readonly gauge?: string;
   readonly variant?: string;
+  /** What is chosen in its plans that is no number, and by which practice it is worked. */
+  readonly choices?: Readonly<Record<string, string>>;
+  readonly school?: string;
   readonly plate?: Readonly<Record<string, string>>;
   readonly history?: readonly DemoVisit[];
   readonly plan?: Readonly<Record<string, string>>;

@@ -236,7 +236,11 @@ async function seedHistory(input: HistoryInput): Promise<void> {
     let draft = draftOf(family, variant, plate);
     for (const [setting, text] of Object.entries(given))
       draft = give(draft, setting, expectOk(typeSetting(family, setting, text)));
-    return makePlan(family, draft, version);
+    return makePlan(
+      family,
+      { ...draft, choices: demo.choices, school: demo.school ?? draft.school },
+      version,
+    );
   };
   const first = demo.history?.[0]?.daysAgo ?? 0;
   const device = await FittedDevice.create({

@@ -1,6 +1,6 @@
 import { accept, refuse, type Result } from '../result.js';
 import { parseQuantity, showWithUnit, toCanonical, type Typed } from '../quantity/index.js';
-import type { AsTyped, Plan } from '../procedure/index.js';
+import { slotsOf, type AsTyped, type Plan } from '../procedure/index.js';
 import type { Family, PlanChoice, School, SettingDef, Variant } from './contract.js';
 import { solve, type Given } from './relations.js';
 
@@ -172,3 +172,10 @@ export const choicesSaid = (
     }),
     family.occasions?.find((o) => o.id === occasion)?.title ?? '',
   ].filter((text) => text !== '');
+
+/** The settings that a plan asks for: those that can be given, and that it has a place for. */
+export const givablesOf = (family: Pick<Family, 'settings' | 'slots'>, plan: Plan): readonly SettingDef[] => {
+  const places = new Set(slotsOf(family, plan).map((s) => s.id));
+  const elsewhere = new Set(family.slots.map((s) => s.id).filter((id) => !places.has(id)));
+  return family.settings.filter((s) => s.givable && !elsewhere.has(s.slot));
+};

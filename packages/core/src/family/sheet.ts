@@ -9,6 +9,7 @@ import {
   type SettingDef,
 } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
+import { ambientOf } from './start.js';
 import { outcomesOf, type Family, type Finding } from './contract.js';
 
 /** One setting's row of the sheet. Canonical units. */
@@ -20,6 +21,8 @@ export interface SheetRow {
   /** The smallest step worth showing, in `unit`; absent on sheets signed before it was kept. */
   readonly step?: number;
   readonly target?: number;
+  /** The target in another quantity of the trade, in words. */
+  readonly beside?: string;
   readonly limits: Limits;
   readonly found?: SheetFigure;
   readonly left?: SheetFigure;
@@ -29,6 +32,8 @@ export interface SheetRow {
 
 export interface SheetFigure {
   readonly value: number;
+  /** The same in another quantity of the trade, in words: the temperature at which it boils. */
+  readonly beside?: string;
   readonly U: number;
   readonly n: number;
   readonly verdict?: Verdict;
@@ -128,6 +133,11 @@ export function sheetOf(family: Family, job: JobView): Sheet {
     job.state.turns.length > 0 ||
     job.state.leaving !== undefined ||
     job.state.reads.some((r) => r.body.at.phase === 'left');
+  const ambient = ambientOf(job.started.site);
+  const beside = (setting: string, value: number): { readonly beside?: string } => {
+    const text = ambient.ok ? family.beside?.(job.plan, setting, value, ambient.value) : undefined;
+    return text === undefined ? {} : { beside: text };
+  };
   const rows = family.settings.filter(shown).map((def): SheetRow => {
     const figure = (when: 'found' | 'left'): SheetFigure | undefined => {
       const f = job.figure(def.id, when);
@@ -135,6 +145,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       const verdict = job.verdict(def.id, when);
       return {
         value: f.value,
+        ...beside(def.id, f.value),
         U: f.budget.U,
         n: f.n,
         budget: {
@@ -156,7 +167,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       dimension: def.dimension,
       limits: job.limits(def.id, 'left'),
       due: job.due(def.id) || family.unproved(job).some((f) => f.about === def.id && f.code.endsWith('-due')),
-      ...(target === undefined ? {} : { target }),
+      ...(target === undefined ? {} : { target, ...beside(def.id, target) }),
       ...(found ? { found } : {}),
       ...(left ? { left } : {}),
     };

@@ -1,6 +1,6 @@
 import { shownAs, type Gauge } from '../gauge/index.js';
 import { entries, Turnings, turningOf, watchOf, type Entry, type Hands } from '../entries/index.js';
-import { sayAmount, sayStep, type Family } from '../family/index.js';
+import { sayAmount, sayStep, type Family, type NextMove } from '../family/index.js';
 import {
   checkOf,
   FoldedJob,
@@ -241,7 +241,7 @@ export class ScriptedTechnician {
     const hurry = this.manner.hurries();
     if (hurry !== undefined) return this.early(view, item, step, gauge, hurry);
     const { stopAt, falling } = sayStep(this.family, view, step);
-    const caught = this.catch(watch, step.slot, falling ? stopAt : undefined);
+    const caught = this.catch(watch, step.slot, { stopAt, falling });
     const never = step.watched ? this.family.never(view.plan, step.setting) : Infinity;
     if (this.rig.channels['relief'] === 1 && step.watched && view.state.turns.length > 0)
       this.unsafe.push('the relief lifted after an advised turn');
@@ -279,9 +279,15 @@ export class ScriptedTechnician {
     this.make(entries.readingOf(item, step, { value, state: 'early', source: 'simulated' }));
   }
 
-  /** Run the rig until the needle is caught as the step asks; undefined when it never is, or where it falls to what it must not. */
-  private catch(watch: CatchOptions, slot: string, least = -Infinity): Caught | undefined {
+  /** Run the rig until the needle is caught as the step asks; undefined when it never is, or where it comes to what it must not. */
+  private catch(
+    watch: CatchOptions,
+    slot: string,
+    { stopAt, falling }: Pick<NextMove, 'stopAt' | 'falling'>,
+  ): Caught | undefined {
     const catcher = new Catcher(watch);
+    // A hand is on the switch: it is stopped where it must not go on.
+    const past = (p: number): boolean => stopAt !== undefined && (falling ? p <= stopAt : p >= stopAt);
     const { drives } = this.family.rig;
     let got: Caught | undefined;
     let standing = 0;
@@ -291,7 +297,7 @@ export class ScriptedTechnician {
       // Two minutes without movement, or a lifted relief: no reading will come.
       standing = Math.abs(p - reference) < 6 * watch.noise ? standing + SAMPLE_S : 0;
       if (standing === 0) reference = p;
-      return got !== undefined || p <= least || standing > 120 || this.rig.channels['relief'] === 1;
+      return got !== undefined || past(p) || standing > 120 || this.rig.channels['relief'] === 1;
     });
     return got;
   }

@@ -2,8 +2,8 @@ import { dial, type Kit, type Right } from '../define/kit.js';
 
 const as = (...rights: readonly Right[]): readonly Right[] => rights;
 
-const COMPOUND = dial('C-1', 'bar', 12, 0.01, 1, 0.5, { kind: 'digital', lower: -1, medium: 'refrigerant' });
-const HIGH = dial('C-2', 'bar', 40, 0.05, 1, 0.5, { kind: 'digital', medium: 'refrigerant' });
+const COMPOUND = dial('C-1', 'bar', 12, 0.01, 1, 0.25, { kind: 'digital', lower: -1, medium: 'refrigerant' });
+const HIGH = dial('C-2', 'bar', 40, 0.05, 1, 0.25, { kind: 'digital', medium: 'refrigerant' });
 
 /** What a side that is not there, or not raised, cannot show. */
 const LOW_FAULTS = [

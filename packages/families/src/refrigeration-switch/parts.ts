@@ -59,7 +59,7 @@ const low = {
   slot: 'low',
   unit: 'bar',
   cycles: 2,
-  from: -0.9,
+  from: -1.1,
   to: 60,
   sd: 0.03,
   dof: 10,

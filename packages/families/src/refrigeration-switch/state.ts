@@ -1,7 +1,8 @@
 import { scatterOf } from '@firm-needle/core/gauge';
+import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
 import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
-import { floorOf } from './plan.js';
+import { floorOf, most } from './plan.js';
 
 export type Side = 'low' | 'high';
 type Screw = 'range' | 'diff' | 'high';
@@ -152,8 +153,20 @@ const mixed = (job: JobView): boolean => {
 const SCATTER_OF = 4;
 const SCATTER_PART = 0.8;
 
+/** The high stop may stand near what is wanted, as long as what is allowed lies surely over it. */
+const nearEnough = (job: JobView, setting: string): boolean => {
+  const f = job.figure(setting, 'found');
+  return (
+    setting === 'hpStop' &&
+    f !== undefined &&
+    insidePlain(f.value, job.limits(setting, 'found')) &&
+    f.value + f.budget.U < most(job.plan)
+  );
+};
 export const sideInside = (job: JobView, side: Side): boolean =>
-  judgedOf(job, side).every((x) => (job.finds ? job.verdict(x, 'found')?.word === 'in' : job.landed(x)));
+  judgedOf(job, side).every((x) =>
+    job.finds ? job.verdict(x, 'found')?.word === 'in' || nearEnough(job, x) : job.landed(x),
+  );
 export const allInside = (job: JobView): boolean =>
   !ranOn(job) &&
   !notMade(job) &&

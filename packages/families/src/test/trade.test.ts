@@ -215,6 +215,10 @@ describe('a routine check where nothing is wrong', () => {
     ['washer-unloader', 0, 15],
     ['pilot-reducing', 0, 16],
     ['steam-control', 0, 16],
+    // Both sides, the low one alone, the high one alone.
+    ['refrigeration-switch', 0, 14],
+    ['refrigeration-switch', 2, 10],
+    ['refrigeration-switch', 4, 9],
     // Dry at churn, its opening not due.
     ['fire-relief', 1, 16],
   ] as const)('of %s takes no more than its steps', async (id, variant, most) => {

@@ -1,4 +1,4 @@
-import { chooseGauges, startJob, type Family } from '@firm-needle/core/family';
+import { chooseGauges, givablesOf, startJob, type Family } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { slotsOf, unitOf } from '@firm-needle/core/procedure';
 import { fromCanonical, short, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
@@ -187,24 +187,26 @@ function Planner({
         <section className="plan-side" aria-label="Plan in figures">
           <PlanChoices family={family} planning={planning} occasion={occasion} onOccasion={setOccasion} />
           <div className="plan-settings">
-            {family.settings
-              .filter((s) => s.givable)
-              .map((s) => {
-                const value = plan.values[s.id];
-                const pinned = school?.pins.includes(s.id) ?? false;
-                const given = plan.given.some((g) => g.setting === s.id);
-                return (
-                  <Typed
-                    key={s.id}
-                    label={s.title}
-                    unit={symbolOf(unitOf(family, plan, s.id))}
-                    held={pinned}
-                    shown={value === undefined ? '' : short(fromCanonical(value, unitOf(family, plan, s.id)))}
-                    hint={pinned ? 'held by this practice' : given ? 'given' : 'follows'}
-                    onType={(text) => planning.type(s.id, text)}
-                  />
-                );
-              })}
+            {givablesOf(family, plan).map((s) => {
+              const value = plan.values[s.id];
+              const pinned = school?.pins.includes(s.id) ?? false;
+              const given = plan.given.some((g) => g.setting === s.id);
+              const beside =
+                value === undefined ? undefined : family.beside?.(plan, s.id, value, planning.ambient);
+              return (
+                <Typed
+                  key={s.id}
+                  label={s.title}
+                  unit={symbolOf(unitOf(family, plan, s.id))}
+                  held={pinned}
+                  shown={value === undefined ? '' : short(fromCanonical(value, unitOf(family, plan, s.id)))}
+                  hint={[pinned ? 'held by this practice' : given ? 'given' : 'follows', beside]
+                    .filter(Boolean)
+                    .join(' · ')}
+                  onType={(text) => planning.type(s.id, text)}
+                />
+              );
+            })}
           </div>
           <dl className="plan-figures">
             {family.figures(plan, planning.ambient).map((f) => (

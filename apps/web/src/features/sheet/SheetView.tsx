@@ -28,6 +28,10 @@ function target(r: SheetRow): string {
   return '·';
 }
 
+/** What a pressure is in another quantity of the trade, under it. */
+const Beside = ({ text }: { text: string | undefined }) =>
+  text ? <span className="sheet-beside soft">{text}</span> : null;
+
 const unitOf = (sheet: Sheet, setting: string): string =>
   sheet.rows.find((r) => r.setting === setting)?.unit ?? 'Pa';
 
@@ -51,14 +55,19 @@ export function SheetTable({ sheet }: { sheet: Sheet }) {
               {r.title}
               {r.unit !== main && `, ${symbolOf(r.unit)}`}
             </th>
-            <td className="figure">{target(r)}</td>
+            <td className="figure">
+              {target(r)}
+              <Beside text={r.beside} />
+            </td>
             <td className="figure">
               {cell(r, r.found?.value)}{' '}
               {r.found?.verdict && <VerdictMark word={r.found.verdict.word} size={15} />}
+              <Beside text={r.found?.beside} />
             </td>
             <td className="figure">
               {r.due ? <em>due</em> : cell(r, r.left?.value)}{' '}
               {!r.due && r.left?.verdict && <VerdictMark word={r.left.verdict.word} size={15} />}
+              {!r.due && <Beside text={r.left?.beside} />}
             </td>
           </tr>
         ))}
