@@ -136,6 +136,7 @@ const FAMILIES = [
   ['Constant-pressure drive', (say) => say.includes('own display show')],
   ['Main relief', (say) => say.startsWith('Watch the outlet for a minute')],
   ['Operating pressure control', (say) => say.startsWith('Pump slowly')],
+  ['Low-pressure switch', (say) => say.startsWith('Shut the liquid valve')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {

@@ -168,7 +168,7 @@ export const choicesSaid = (
     family.schools.find((s) => s.id === plan.school)?.title ?? '',
     ...choicesFor(family, plan).map((c) => {
       const chosen = c.options.find((o) => o.id === plan.choices?.[c.id]);
-      return chosen ? `${c.title} ${chosen.title.toLowerCase()}` : '';
+      return chosen ? `${c.title} ${chosen.title.replace(/^[A-Z](?=[a-z])/, (x) => x.toLowerCase())}` : '';
     }),
     family.occasions?.find((o) => o.id === occasion)?.title ?? '',
   ].filter((text) => text !== '');

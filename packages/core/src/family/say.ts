@@ -1,6 +1,6 @@
 import { expectation, RISK, riskOf, type Advice } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
-import { decimalsFor, fromCanonical, showWithUnit } from '../quantity/index.js';
+import { decimalsFor, fromCanonical, showInterval, showWithUnit } from '../quantity/index.js';
 import {
   byQuantity,
   unseenAbove,
@@ -114,7 +114,8 @@ function reason(
   const unit = job.setting(lead).unit;
   const parts: string[] = [];
   if (!byQuantity(def)) {
-    const said = (pa: number): string => showWithUnit(pa, { unit, step: 0.1 });
+    const said = (pa: number): string =>
+      showInterval(pa, { unit, step: Math.min(0.1, job.setting(lead).step ?? 0.1) });
     const assumed = job.started.priors[adjuster] ?? def.prior;
     const turned = job.state.turns.some((t) => t.body.adjuster === adjuster);
     parts.push(
@@ -129,9 +130,10 @@ function reason(
     const which = advice.expect.some((e) => e.setting === worst.setting)
       ? ''
       : `${job.setting(worst.setting).title.toLowerCase()} `;
-    parts.push(
-      `Worst case ${which}${job.say(worst.high, worst.setting)} stays ${job.sayWidth(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
-    );
+    if (Number.isFinite(advice.room))
+      parts.push(
+        `Worst case ${which}${job.say(worst.high, worst.setting)} stays ${job.sayWidth(advice.room, worst.setting)} under ${family.ceiling ?? 'what it must not reach'}.`,
+      );
   }
   if (job.refines(adjuster))
     parts.unshift(
@@ -141,9 +143,11 @@ function reason(
   return parts.join(' ');
 }
 
+/** What is as sure as this, in its unit, is said to a hundredth. */
+const FINE = 0.3;
 const plusMinus = (job: JobView, setting: string, mean: number, half: number): string => {
   const unit = job.setting(setting).unit;
-  const digits = Math.min(1, decimalsFor(job.step(setting)));
+  const digits = Math.min(fromCanonical(half, unit) < FINE ? 2 : 1, decimalsFor(job.step(setting)));
   return `${fromCanonical(mean, unit).toFixed(digits)}\u00a0±\u00a0${fromCanonical(half, unit).toFixed(digits)}\u00a0${unit}`;
 };
 

@@ -9,7 +9,7 @@ import {
   type SettingDef,
 } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
-import { ambientOf } from './start.js';
+import { besideAt } from './start.js';
 import { outcomesOf, type Family, type Finding } from './contract.js';
 
 /** One setting's row of the sheet. Canonical units. */
@@ -133,9 +133,8 @@ export function sheetOf(family: Family, job: JobView): Sheet {
     job.state.turns.length > 0 ||
     job.state.leaving !== undefined ||
     job.state.reads.some((r) => r.body.at.phase === 'left');
-  const ambient = ambientOf(job.started.site);
   const beside = (setting: string, value: number): { readonly beside?: string } => {
-    const text = ambient.ok ? family.beside?.(job.plan, setting, value, ambient.value) : undefined;
+    const text = besideAt(family, job, setting, value);
     return text === undefined ? {} : { beside: text };
   };
   const rows = family.settings.filter(shown).map((def): SheetRow => {

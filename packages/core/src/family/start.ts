@@ -1,7 +1,7 @@
 import type { AdjusterPrior } from '../advisor/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { absolute, ambientAt, showWithUnit, symbolOf, type AbsolutePressure } from '../quantity/index.js';
-import { slotsOf, type GaugeSlot, type Plan, type StartedBody } from '../procedure/index.js';
+import { slotsOf, type GaugeSlot, type JobView, type Plan, type StartedBody } from '../procedure/index.js';
 import { dimensionOf, shownStep, spanOf, type Gauge } from '../gauge/index.js';
 import type { Rule } from '../verdict/index.js';
 import { CORE_VERSION } from '../version.js';
@@ -71,6 +71,17 @@ export function ambientOf(
       remedy: 'Type the station pressure, not the one reduced to sea level.',
     });
   return absolute(site.barometer_Pa);
+}
+
+/** What a pressure is in another quantity of the trade, at the site of a job: in words, where its family knows one. */
+export function besideAt(
+  family: Pick<Family, 'beside'>,
+  job: Pick<JobView, 'plan' | 'started'>,
+  setting: string,
+  pa: number,
+): string | undefined {
+  const ambient = ambientOf(job.started.site);
+  return ambient.ok ? family.beside?.(job.plan, setting, pa, ambient.value) : undefined;
 }
 
 /** Farther than this it is another installation. */

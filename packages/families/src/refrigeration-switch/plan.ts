@@ -317,7 +317,8 @@ export function ladder(plan: Plan): readonly LadderPart[] {
   if (hasLow(plan)) {
     out.push({
       part: 'zone',
-      lower: -Infinity,
+      // No pressure at all.
+      lower: -SEA,
       upper: floorOf(plan),
       title: `Floor ${round(floorOf(plan))}`,
       below: true,

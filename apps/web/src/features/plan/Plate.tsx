@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { Family } from '@firm-needle/core/family';
-import { fromCanonical, short } from '@firm-needle/core/quantity';
+import { fromCanonical, short, symbolOf } from '@firm-needle/core/quantity';
 import { useState } from 'react';
 import type { Planning } from './usePlan.ts';
 import { Typed } from './Typed.tsx';
@@ -35,7 +35,7 @@ export function Plate({
               <Typed
                 key={p.id}
                 label={p.title}
-                unit={p.unit}
+                unit={symbolOf(p.unit)}
                 shown={v ? short(fromCanonical(v.value, p.unit)) : ''}
                 hint={p.hint ?? (p.required ? 'needed' : 'if known')}
                 onType={(text) => planning.typeOnPlate(p.id, text)}
@@ -50,7 +50,9 @@ export function Plate({
             return (
               <div key={p.id}>
                 <dt>{p.title}</dt>
-                <dd className="figure">{v ? `${short(fromCanonical(v.value, p.unit))} ${p.unit}` : '–'}</dd>
+                <dd className="figure">
+                  {v ? `${short(fromCanonical(v.value, p.unit)).replace('-', '−')} ${symbolOf(p.unit)}` : '–'}
+                </dd>
               </div>
             );
           })}

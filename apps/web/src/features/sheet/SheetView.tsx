@@ -32,8 +32,11 @@ function target(r: SheetRow): string {
 const Beside = ({ text }: { text: string | undefined }) =>
   text ? <span className="sheet-beside soft">{text}</span> : null;
 
-const unitOf = (sheet: Sheet, setting: string): string =>
-  sheet.rows.find((r) => r.setting === setting)?.unit ?? 'Pa';
+/** A figure of a setting as its row shows it. */
+function shownIn(sheet: Sheet, setting: string, value: number): string {
+  const row = sheet.rows.find((r) => r.setting === setting);
+  return row ? cell(row, value) : show(value, { unit: 'Pa' });
+}
 
 /** The table of settings: target, found, left. */
 export function SheetTable({ sheet }: { sheet: Sheet }) {
@@ -158,8 +161,7 @@ export function Turns({ sheet }: { sheet: Sheet }) {
             {!t.advised && !t.sought && <span className="soft"> (own amount)</span>}
             {t.effects.map((e) => (
               <span key={e.setting} className="figure sheet-effect">
-                {show(e.before, { unit: unitOf(sheet, e.setting) })} →{' '}
-                {show(e.after, { unit: unitOf(sheet, e.setting) })}
+                {shownIn(sheet, e.setting, e.before)} → {shownIn(sheet, e.setting, e.after)}
               </span>
             ))}
           </li>

@@ -32,14 +32,17 @@ interface NeedleProps {
   readonly live: Live;
   readonly gauge: Gauge | undefined;
   readonly zero: number;
+  /** What a pressure is in another quantity of the trade, in words. */
+  readonly beside?: (pa: number) => string | undefined;
 }
 
 /** The live reading in large figures, with its state in words; drawn anew only when one of them changes. */
-export function LiveNeedle({ live, gauge, zero }: NeedleProps) {
+export function LiveNeedle({ live, gauge, zero, beside }: NeedleProps) {
   const shows = (now: LiveNow | undefined): string => (now && gauge ? JSON.stringify(shown(now, gauge)) : '');
   const now = useLive(live.session, 80, shows);
   if (!now || !gauge) return null;
   const { figure, words, state, creeping } = shown(now, gauge);
+  const besides = beside?.(now.p - zero);
   const off = dimensionOf(gauge) === 'pressure' && Math.abs(zero) > spanOf(gauge).readableStep / 4;
   return (
     <div className="needle" aria-label={`${figure} ${gauge.unit}, ${state}`}>
@@ -50,6 +53,7 @@ export function LiveNeedle({ live, gauge, zero }: NeedleProps) {
         <span className={`needle-state ${state}`}>{words}</span>
         {creeping && <span className="needle-state"> creeping</span>}
       </span>
+      {besides && <span className="needle-beside figure">{besides}</span>}
       {off && <span className="needle-zero soft">less zero {asShown(gauge, now.p - zero)}</span>}
     </div>
   );

@@ -4,9 +4,9 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { predicted } from '@firm-needle/core/family';
+import { besideAt, predicted } from '@firm-needle/core/family';
 import { rangeText, shownStep } from '@firm-needle/core/gauge';
-import { skippable, type WalkItem } from '@firm-needle/core/procedure';
+import { skippable, type JobView, type Step, type WalkItem } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { traceKindOf } from '@firm-needle/families';
 import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
@@ -262,6 +262,14 @@ function keepFocus(e: MouseEvent): void {
   if (onControl(e.target) && !typing(e.nativeEvent)) e.preventDefault();
 }
 
+/** The place of the gauge that a step is about: the one that it reads, or that shows what it turns. */
+function placeOf(view: JobView, step: Step | undefined): string | undefined {
+  if (!step) return undefined;
+  if ('slot' in step) return step.slot;
+  const moved = step.kind === 'turn' ? view.adjuster(step.adjuster).prior.moves[0]?.setting : undefined;
+  return (moved !== undefined && view.setting(moved).slot) || undefined;
+}
+
 function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   const wide = useWide();
   const dispatch = useAppDispatch();
@@ -270,7 +278,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   const { family, view, offered } = job;
   const item = offered.now;
   const step = item?.step;
-  const slot = step && 'slot' in step ? step.slot : (live?.session.slot ?? family.slots[0]?.id ?? '');
+  const slot = placeOf(view, step) ?? live?.session.slot ?? family.slots[0]?.id ?? '';
   const gauge = view.gauge(slot);
   useWatch(job, live, slot);
   const blocked = offered.missing.length > 0;
@@ -299,9 +307,18 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   const many = job.cautions.length > 2 && !blocked;
   const typing = !live && step?.kind === 'read' && !blocked && !held;
   const zero = view.zero(slot)?.offset ?? 0;
+  const setting = step?.kind === 'read' ? step.setting : undefined;
+  const needle = live && (
+    <LiveNeedle
+      live={live}
+      gauge={gauge}
+      zero={zero}
+      {...(setting ? { beside: (pa: number) => besideAt(family, view, setting, pa) } : {})}
+    />
+  );
   return (
     <main className="centre" aria-label="Work" onMouseDown={keepFocus}>
-      {!wide && live && !many && <LiveNeedle live={live} gauge={gauge} zero={zero} />}
+      {!wide && !many && needle}
       {many ? (
         <div className="centre-cautions">
           <Cautions all={family.cautions} keys={job.cautions} />
@@ -332,7 +349,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
       )}
       <div className="face" ref={face} tabIndex={-1} aria-busy={actions.settling}>
         <TimeLimits job={job} live={live} item={item} actions={actions} />
-        <NeedleSlot value={wide && live ? <LiveNeedle live={live} gauge={gauge} zero={zero} /> : null}>
+        <NeedleSlot value={wide && needle ? needle : null}>
           <Face
             job={job}
             live={live}

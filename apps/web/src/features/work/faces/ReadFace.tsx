@@ -2,10 +2,9 @@ import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { turningOf } from '@firm-needle/core/entries';
-import { ambientOf, predicted, sayStep } from '@firm-needle/core/family';
+import { predicted, sayStep } from '@firm-needle/core/family';
 import { shownAs, spanOf } from '@firm-needle/core/gauge';
 import type { Choice, ReadStep } from '@firm-needle/core/procedure';
-import { symbolOf } from '@firm-needle/core/quantity';
 import type { TraceEvent } from '@firm-needle/core/trace';
 import { useEffect, useMemo, useState } from 'react';
 import { cue } from '../../../live/cues.ts';
@@ -109,8 +108,6 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   const stop = drives?.stop ?? 'Stop';
   const def = job.view.setting(step.setting);
   const guess = predicted(job.family, job.view, step.setting);
-  const p = caught?.p ?? now?.p;
-  const beside = p === undefined ? undefined : besideOf(job, step.setting, p);
   const timed = live ? undefined : timedAt(job, step);
   const run = job.view.state.job;
   if (typing)
@@ -156,11 +153,6 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         </p>
       )}
       <NextMoveCard move={move}>
-        {beside && (
-          <p className="move-beside figure">
-            {asShown(gauge, p ?? 0)} {symbolOf(gauge.unit)}: {beside}
-          </p>
-        )}
         {move.stopAt !== undefined && (
           <p className="move-stop">
             {stop} at <strong>{job.view.say(move.stopAt, step.setting)}</strong>
@@ -218,12 +210,6 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
       </div>
     </>
   );
-}
-
-/** What a pressure is in another quantity of the trade, at this site. */
-function besideOf({ family, view }: FaceProps['job'], setting: string, p: number): string | undefined {
-  const ambient = ambientOf(view.started.site);
-  return ambient.ok ? family.beside?.(view.plan, setting, p, ambient.value) : undefined;
 }
 
 /** Samples that a reading keeps of its trace, and how far on each side of it, s. */
