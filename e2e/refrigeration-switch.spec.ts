@@ -17,7 +17,9 @@ test('a rack’s low side that goes under its floor is brought up by its differe
   // Nothing that was right was touched.
   expect(said.some((s) => s.startsWith('High stop spindle'))).toBe(false);
   const plates = said.findIndex((s) => s.includes('Plates on, screws tight'));
-  expect(said.findIndex((s, i) => i > plates && s.startsWith('Shut the liquid valve'))).toBeGreaterThan(plates);
+  expect(said.findIndex((s, i) => i > plates && s.startsWith('Shut the liquid valve'))).toBeGreaterThan(
+    plates,
+  );
   await expect(page.getByText(/^Set( and proved|, near its limit)/)).toBeVisible();
   const row = page.locator('.sheet-table tr', { hasText: 'Low side stops' });
   await expect(row.getByRole('img', { name: 'in' })).toHaveCount(1);

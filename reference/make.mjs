@@ -32,6 +32,7 @@ export const UNITS = {
   'L/min': 'L/min',
   gpm: 'usgallon/min',
   'm3/h': 'm^3/hour',
+  cfm: 'ft^3/min',
   in: 'inch',
   ft: 'ft',
   min: 'min',
@@ -41,7 +42,7 @@ const BASE = { volume: 'm^3', flow: 'm^3/s', length: 'm', time: 's', pressure: '
 const dimensionOf = (id) =>
   ['L', 'galUS'].includes(id)
     ? 'volume'
-    : ['L/min', 'gpm', 'm3/h'].includes(id)
+    : ['L/min', 'gpm', 'm3/h', 'cfm'].includes(id)
       ? 'flow'
       : ['in', 'ft'].includes(id)
         ? 'length'
@@ -123,6 +124,27 @@ export const runsNow = () =>
     python(
       `import json; from fluids import one_phase_dP as dP; print(json.dumps({k: float((lambda q, d, e, l: dP(m=q / 60000 * 998.2, rho=998.2, mu=1.002e-3, D=d / 1000, roughness=e / 1000, L=l))(*map(float, k.split()))) for k in ${JSON.stringify(RUNS)}}))`,
     ),
+  );
+
+/** Free air in cfm, bore in inches, length in ft, inlet in psi gauge, ambient in Pa. */
+export const HOSES = [
+  '12 0.375 50 70 101325',
+  '12 0.5 50 70 101325',
+  '9 0.3125 25 60 101325',
+  '14 0.375 100 85 89000',
+  '6 0.25 25 70 101325',
+];
+export const hosesNow = () =>
+  JSON.parse(
+    python(`
+import json, math
+from fluids import isothermal_gas, friction_factor
+def loss(q, d, l, p, a):
+    R = 287.05 * 293.15
+    m = q * 0.3048**3 / 60 * a / R; D = d * 0.0254; P1 = p * 6894.757293168361 + a
+    fd = friction_factor(Re=4 * m / (math.pi * D * 1.81e-5), eD=3e-5 / D)
+    return P1 - isothermal_gas(rho=P1 / R, fd=fd, P1=P1, L=l * 0.3048, D=D, m=m)
+print(json.dumps({k: loss(*map(float, k.split())) for k in ${JSON.stringify(HOSES)}}))`),
   );
 
 const PEAKS = `
@@ -241,6 +263,12 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'python3-fluids, pressure lost in a run of pipe, Pa: flow L/min, bore mm, roughness mm, length m',
     command: 'one_phase_dP(m=, rho=998.2, mu=1.002e-3, D=, roughness=, L=)',
     values: runsNow(),
+  });
+  keep('hoses', {
+    source: 'python3-fluids, isothermal_gas and friction_factor; Pa lost in a hose',
+    command:
+      'isothermal_gas(rho=P1/RT, fd=, P1=, L=, D=, m=) with free air at the ambient pressure and 20 °C, eD = 3e-5/D',
+    values: hosesNow(),
   });
   keep('corners', {
     source: 'SciPy scipy.signal.find_peaks, scipy.optimize.curve_fit',

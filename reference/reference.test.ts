@@ -6,6 +6,7 @@ import { upperTail } from '@firm-needle/core/advisor';
 import { coverageFactor, F95 } from '@firm-needle/core/gauge';
 import { ambientAt, convert, toCanonical } from '@firm-needle/core/quantity';
 import {
+  airHoseLoss,
   darcyLoss,
   fluids,
   frictionFactor,
@@ -133,6 +134,20 @@ const CASES = [
       return expectOk(darcyLoss({ flow: flow / 60000, bore: bore / 1000, length }, rough / 1000));
     },
     within: 1e-9,
+  },
+  {
+    name: 'hoses',
+    call: 'hosesNow',
+    ours: (key: string) => {
+      const [flow = 0, bore = 0, length = 0, inlet = 0, ambient = 0] = key.split(' ').map(Number);
+      const run = {
+        flow: toCanonical(flow, 'cfm'),
+        bore: toCanonical(bore, 'in'),
+        length: toCanonical(length, 'ft'),
+      };
+      return expectOk(airHoseLoss(run, toCanonical(inlet, 'psi'), ambient));
+    },
+    within: 1e-6,
   },
   {
     name: 'density',

@@ -73,6 +73,7 @@ const ALL: readonly Unit[] = [
   { id: 'm3/s', dimension: 'flow', factor: 1 },
   { id: 'L/min', dimension: 'flow', factor: 1e-3 / 60, also: ['lpm', 'l/min'] },
   { id: 'm3/h', dimension: 'flow', factor: 1 / 3600, also: ['m³/h'] },
+  { id: 'cfm', dimension: 'flow', factor: (12 * IN) ** 3 / 60, also: ['ft3/min', 'scfm'] },
   { id: 'gpm', dimension: 'flow', factor: GAL_US / 60, also: ['galus/min', 'usgpm'] },
   { id: 'm', dimension: 'length', factor: 1 },
   { id: 'mm', dimension: 'length', factor: 1e-3 },

@@ -4,3 +4,4 @@ export * from './tank.js';
 export * from './nozzle.js';
 export * from './pipe.js';
 export * from './losses.js';
+export * from './air.js';

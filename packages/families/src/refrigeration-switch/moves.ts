@@ -1,7 +1,8 @@
 // What the running system and nitrogen have in common: the decision, the lock, the plates, the spindles.
 import { branch, type JobView, type Node, type Plan } from '@firm-needle/core/procedure';
 import type { NamesIn } from '../define/index.js';
-import { hasHigh, hasLow, lowByKnob, parts, s } from './parts.js';
+import type { parts } from './parts.js';
+import { hasHigh, hasLow, lowByKnob, s } from './parts.js';
 import { hpDiffOf } from './plan.js';
 import * as now from './state.js';
 
