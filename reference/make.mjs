@@ -142,7 +142,7 @@ from fluids import isothermal_gas, friction_factor
 def loss(q, d, l, p, a):
     R = 287.05 * 293.15
     m = q * 0.3048**3 / 60 * a / R; D = d * 0.0254; P1 = p * 6894.757293168361 + a
-    fd = friction_factor(Re=4 * m / (math.pi * D * 1.81e-5), eD=3e-5 / D)
+    fd = friction_factor(Re=4 * m / (math.pi * D * 1.81e-5), eD=1e-5 / D)
     return P1 - isothermal_gas(rho=P1 / R, fd=fd, P1=P1, L=l * 0.3048, D=D, m=m)
 print(json.dumps({k: loss(*map(float, k.split())) for k in ${JSON.stringify(HOSES)}}))`),
   );
@@ -267,7 +267,7 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
   keep('hoses', {
     source: 'python3-fluids, isothermal_gas and friction_factor; Pa lost in a hose',
     command:
-      'isothermal_gas(rho=P1/RT, fd=, P1=, L=, D=, m=) with free air at the ambient pressure and 20 °C, eD = 3e-5/D',
+      'isothermal_gas(rho=P1/RT, fd=, P1=, L=, D=, m=) with free air at the ambient pressure and 20 °C, eD = 1e-5/D',
     values: hosesNow(),
   });
   keep('corners', {

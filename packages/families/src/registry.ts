@@ -1,5 +1,6 @@
 import type { Family, FamilyMeta } from '@firm-needle/core/family';
 import type { TraceKind } from '@firm-needle/core/trace';
+import { airSupplyMeta } from './air-supply/meta.js';
 import { fireReliefMeta } from './fire-relief/meta.js';
 import { gaugeCheckMeta } from './gauge-check/meta.js';
 import { pilotReducingMeta } from './pilot-reducing/meta.js';
@@ -26,6 +27,7 @@ const ENTRIES: readonly Entry[] = [
   { meta: wellDriveMeta, load: () => import('./well-drive/index.js') },
   { meta: steamControlMeta, load: () => import('./steam-control/index.js') },
   { meta: refrigerationSwitchMeta, load: () => import('./refrigeration-switch/index.js') },
+  { meta: airSupplyMeta, load: () => import('./air-supply/index.js') },
 ];
 
 /** What the traces of a kind of control show. */
@@ -37,7 +39,6 @@ export interface Traced {
 
 /** Kinds of control whose traces can be read though their controls cannot be opened yet. */
 const TRACES_ONLY: readonly Traced[] = [
-  { id: 'air-supply', title: 'Air supply', kind: 'air' },
   { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },
   { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },
   { id: 'breathing-second-stage', title: 'Second stage', kind: 'cracking' },

@@ -136,7 +136,11 @@ export interface Family extends JobRules {
   /** The plate of a control whose subject is a gauge: what the gauge itself says. */
   plateOf?(gauge: Gauge): Readonly<Record<string, AsTyped>>;
   /** Limits of every setting around solved values. */
-  limits(values: Readonly<Record<string, number>>, plate: Plan['plate']): Readonly<Record<string, Limits>>;
+  limits(
+    values: Readonly<Record<string, number>>,
+    plate: Plan['plate'],
+    chosen: Pick<Plan, 'variant' | 'school' | 'choices'>,
+  ): Readonly<Record<string, Limits>>;
   /** Highest pressure a gauge in this place may meet, Pa. */
   worst(plan: Plan, slot: string): number;
   /** Findings of a plan alone: refusals first. */

@@ -73,7 +73,11 @@ export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
     ...(choices ? { choices } : {}),
     given: wanted.filter((g) => standing.has(`${g.setting}=${g.value}`)),
     values: solved.values,
-    limits: family.limits(solved.values, draft.plate),
+    limits: family.limits(solved.values, draft.plate, {
+      variant: variant.id,
+      school: school.id,
+      ...(choices ? { choices } : {}),
+    }),
     plate: draft.plate,
   };
 }

@@ -85,6 +85,7 @@ const ALL: readonly Unit[] = [
   { id: 'Hz', dimension: 'frequency', factor: 1, also: ['hertz'] },
   { id: 'rpm', dimension: 'frequency', factor: 1 / 60, also: ['r/min', 'rev/min'] },
   { id: 'click', dimension: 'count', factor: 1, also: ['clicks'] },
+  { id: '1/h', dimension: 'count', factor: 1, symbol: 'an hour', also: ['/h', 'anhour'] },
   { id: 'turn', dimension: 'count', factor: 1, also: ['turns'] },
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },

@@ -6,7 +6,7 @@ const R_AIR = 287.05;
 const AIR_VISCOSITY = 1.81e-5;
 const ROOM_K = 293.15;
 /** Roughness of the bore of a rubber air hose, m [assumed]. */
-const RUBBER = 3e-5;
+const RUBBER = 1e-5;
 
 /**
  * Pressure that a hose takes from air that flows through it at 20 °C, Pa. [isothermal flow of an ideal gas; friction by Colebrook and White]

@@ -1,0 +1,176 @@
+// The decision, the switch under its cover, the knobs.
+import { branch, type JobView, type Node } from '@firm-needle/core/procedure';
+import type { NamesIn } from '../define/index.js';
+import { byWall, parts, s } from './parts.js';
+import * as now from './state.js';
+
+export type Names = NamesIn<typeof parts>;
+const TIMES = 'the times of the last filling';
+
+export function advisedDecision(job: JobView): {
+  readonly code: 'adjust' | 'leave' | 'replace';
+  readonly say: string;
+} {
+  const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+  if (now.creeps(job))
+    return out('replace', 'The wall climbs with nothing drawn: its regulator is replaced.');
+  if (now.windowEmpty(job))
+    return out(
+      'leave',
+      `Nothing fits: the gun needs ${job.say(now.least(job), 'wallFlow')} at the wall, the tank holds ${job.say(now.ceiling(job) ?? 0, 'wallFlow')} there.`,
+    );
+  if (now.weak(job) && now.starved(job))
+    return out('leave', `The pump does not make what the gun takes, by ${TIMES}: no knob mends that.`);
+  if (now.reliefNear(job))
+    return out('adjust', 'It does not stop well under its relief: its switch is lowered first.');
+  if (now.allInside(job)) return out('leave', 'Everything stands where it should. Leave it as found.');
+  return out(
+    'adjust',
+    now.swung(job) === 'followed'
+      ? 'The gun follows the tank: the wall stands higher than the tank holds.'
+      : 'Out of its limits, or not surely inside: adjust.',
+  );
+}
+const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
+
+export const decide: Node = s.observe('decide', 'Decide', (j) => advisedDecision(j).say, {
+  adjust: { title: 'Adjust', advised: advised('adjust') },
+  leave: { title: 'Leave as found', advised: advised('leave') },
+  replace: { title: 'Replace', advised: advised('replace') },
+});
+
+const nutTurn = (id: 'range' | 'diff'): Node =>
+  branch(
+    (j) => now.nut(j) === id && j.advice(id).stop === null,
+    [
+      s.turn(`turn-${id}`, id, parts.screw(id).title, `${parts.screw(id).title}.`, {
+        cautions: ['live', 'relief'],
+        needs: { power: 'dead' },
+        permit: 'mains',
+        tools: ['3/8 in nut driver'],
+      }),
+    ],
+  );
+
+/** Its switch is turned, where that was planned or its relief is too near: dead, and under its cover. */
+export const underCover: readonly Node[] = [
+  s.confirm(
+    'lock',
+    'Locked off, tried',
+    'Lock the motor off, then let the tank under cut-in: it must not start.',
+    {
+      cautions: ['live', 'noise'],
+      sets: { power: 'off', bleeding: 'yes' },
+      hands: { power: 0, drain: 1 },
+      why: 'Above cut-in a try means nothing.',
+    },
+  ),
+  s.confirm(
+    'dead',
+    'Cover off, proved dead',
+    'Drain shut. Cover off as if live. Prove dead: tester, terminals, tester. Mark the nuts.',
+    {
+      cautions: ['live'],
+      needs: { power: 'off' },
+      sets: { power: 'dead', bleeding: 'no' },
+      hands: { power: 0, drain: 0 },
+      permit: 'mains',
+      tools: ['voltage tester', 'marker'],
+    },
+  ),
+  branch(
+    (j) => j.plan.choices?.['switch'] === 'set',
+    [nutTurn('range'), nutTurn('diff')],
+    [
+      s.turn(
+        'range-down',
+        'range',
+        'Range nut, down',
+        'It does not stop well under its relief. By its usual rate:',
+        {
+          cautions: ['live', 'relief'],
+          needs: { power: 'dead' },
+          permit: 'mains',
+          tools: ['3/8 in nut driver'],
+          amount: now.backDown,
+        },
+      ),
+    ],
+  ),
+  s.confirm('cover', 'Cover on, motor on', 'Cover on. Take the lock off, motor on.', {
+    cautions: ['moving'],
+    sets: { power: 'on' },
+    hands: { power: 1 },
+  }),
+];
+
+const KNOBS = ['wall', 'wallAlone', 'gun', 'valve'] as const;
+const knob = (id: (typeof KNOBS)[number]): Node => ({
+  ...s.turn(`turn-${id}`, id, parts.screw(id).title, `${parts.screw(id).title}.`, {
+    cautions: id === 'gun' || id === 'valve' ? ['noise'] : ['stored', 'noise'],
+    needs: { trigger: 'held' },
+    hands: { trigger: 1, wide: 0 },
+  }),
+  how: 'Trigger held; past the mark downward first, then up to it.',
+});
+
+const byAdvice =
+  (id: (typeof KNOBS)[number]) =>
+  (j: JobView): boolean =>
+    now.screw(j) === id && now.under(j) === undefined && j.advice(id).stop === null;
+
+/** Lowered under what the tank holds, by its usual rate: its own figure looked right. */
+const lower = (id: 'wall' | 'wallAlone'): Node =>
+  branch(
+    (j) => now.wallScrew(j) === id && now.under(j) !== undefined,
+    [
+      s.turn(
+        `under-${id}`,
+        id,
+        'Wall, under what the tank holds',
+        (j) =>
+          `The tank holds ${j.say(now.ceiling(j) ?? 0, 'wallFlow')} at the wall. Trigger held, down to it:`,
+        {
+          cautions: ['stored', 'noise'],
+          needs: { trigger: 'held' },
+          hands: { trigger: 1, wide: 0 },
+          amount: (j) => now.under(j) ?? 0,
+        },
+      ),
+    ],
+  );
+
+export const turning = (j: JobView): boolean =>
+  now.adjusting(j) &&
+  now.nut(j) === undefined &&
+  !now.unread(j) &&
+  !now.hopeless(j) &&
+  (now.under(j) !== undefined || KNOBS.some((id) => byAdvice(id)(j)));
+
+/** What the hose takes, once: the gun’s control wide open while it flows. */
+const loss: Node = branch(
+  (j) => !byWall(j.plan) && j.readings('gunOpen').length === 0,
+  [
+    s.read(
+      'wide',
+      'gunOpen',
+      'Gun, wide open',
+      'Mark the gun control, open it wide. Trigger held: read the gun.',
+      {
+        phase: 'adjust',
+        cautions: ['noise'],
+        needs: { trigger: 'held' },
+        hands: { trigger: 1, wide: 1 },
+        why: 'What is lost on the way says what the wall must give.',
+        instead: { swings: 'It swings and never stands' },
+      },
+    ),
+  ],
+);
+
+export const knobs: readonly Node[] = [
+  loss,
+  lower('wall'),
+  lower('wallAlone'),
+  ...KNOBS.map((id) => branch(byAdvice(id), [knob(id)])),
+];

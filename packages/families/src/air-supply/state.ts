@@ -1,0 +1,271 @@
+import type { JobView } from '@firm-needle/core/procedure';
+import { ambientOf } from '@firm-needle/core/family';
+import { insidePlain } from '@firm-needle/core/verdict';
+import {
+  atGun,
+  byWall,
+  COOLING,
+  MORE_THAN_HOSE,
+  MOST_FALL,
+  MOST_MOVES,
+  MOST_RISE,
+  OF_RELIEF,
+  psi,
+  read,
+  WATCH_S,
+  WEAK,
+} from './parts.js';
+import { leastAcross } from './plan.js';
+import { hoseLoss, made } from './reckoned.js';
+
+type Screw = 'wall' | 'wallAlone' | 'gun' | 'valve';
+
+const at = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
+const newest = (job: JobView, step: string) =>
+  job.state.observations.findLast((o) => at(o.body.at.key, step));
+export const answerAt = (job: JobView, step: string): string | undefined => newest(job, step)?.body.answer;
+const orderOf = (job: JobView, step: string): number =>
+  Math.max(
+    0,
+    ...[...job.state.taken].flatMap(([key, passes]) =>
+      at(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
+    ),
+  );
+const ever = (job: JobView, step: string, answer: string) =>
+  job.state.observations.find((o) => at(o.body.at.key, step) && o.body.answer === answer);
+export const last = (job: JobView, setting: string): number | undefined =>
+  job.readings(setting).at(-1)?.value;
+
+/** Not run: its relief does not work. */
+export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'relief-bad';
+export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
+export const noStart = (job: JobView) => ever(job, 'cut-in', 'no-start');
+/** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
+export const ranOn = (job: JobView) => ever(job, 'cut-out', 'no-stop') ?? ever(job, 'cut-out', 'hisses');
+export const noStop = (job: JobView) =>
+  job.state.observations.find(
+    (o) =>
+      at(o.body.at.key, 'cut-out') &&
+      ['no-stop', 'hisses'].includes(o.body.answer) &&
+      (decidedNot(job) || job.state.turns.some((t) => t.body.adjuster === 'range' && t.order < o.order)),
+  );
+/** Nobody lowers its nut. */
+const decidedNot = (job: JobView): boolean =>
+  ['leave', 'replace'].includes(newest(job, 'decide')?.body.answer ?? '');
+export const reliefHissed = (job: JobView): boolean => {
+  const ran = ranOn(job);
+  return ran !== undefined && job.lastMove('cutOut') < ran.order;
+};
+/** Nothing more can be done on this compressor as it stands. */
+export const stopped = (job: JobView): boolean =>
+  reliefBad(job) || noStart(job) !== undefined || noStop(job) !== undefined;
+export const standsLow = (job: JobView) => ever(job, 'cut-out', 'stands');
+export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'creeps';
+export const starved = (job: JobView): boolean =>
+  ever(job, 'gun', 'starved') !== undefined || ever(job, 'sustained', 'falling') !== undefined;
+
+/** What it fell in the minute that it was watched, Pa; cooling is let have its part. */
+export const fell = (job: JobView): number | undefined =>
+  newest(job, 'rest')?.body.answer === 'fell' ? newest(job, 'rest')?.body.value?.value : undefined;
+export const leaks = (job: JobView): boolean => ((fell(job) ?? 0) * 60) / WATCH_S > MOST_FALL + COOLING;
+
+/** Part of its plate that the pump makes; undefined where either is not known. */
+export function makes(job: JobView): number | undefined {
+  const fed = made(job);
+  const { fad } = read(job.plan).plate;
+  return fed === undefined || fad === undefined ? undefined : fed / fad;
+}
+export const weak = (job: JobView): boolean => (makes(job) ?? 1) < WEAK || standsLow(job) !== undefined;
+/** It starts oftener than it may. */
+export const shortCycles = (job: JobView, when: 'found' | 'left'): boolean => {
+  const f = job.figure('starts', when);
+  return f !== undefined && f.value - f.budget.U > (read(job.plan).plate.starts ?? 10);
+};
+/** Found stopping within a tenth of its relief. */
+export const reliefNear = (job: JobView): boolean => {
+  const { relief } = read(job.plan).plate;
+  const out = job.figure('cutOut', 'found');
+  return (
+    ranOn(job) !== undefined || (relief !== undefined && out !== undefined && out.value > OF_RELIEF * relief)
+  );
+};
+
+/** The highest wall setting that the tank holds, Pa: under cut-in and under what is held at the trigger. */
+export function ceiling(job: JobView): number | undefined {
+  const held = [last(job, 'cutIn'), last(job, 'sustained')].flatMap((x) => (x === undefined ? [] : [x]));
+  return held.length === 0 ? undefined : Math.min(...held) - leastAcross(job.plan);
+}
+/** The least that must stand at the wall. */
+export const least = (job: JobView): number => job.limits('wallFlow', 'left').lower ?? 0;
+/** Lost between wall and gun with the gun’s control wide open, and what the hose takes of that, Pa; more flows then. */
+export function lost(
+  job: JobView,
+): { readonly measured: number; readonly hose: number | undefined } | undefined {
+  const [gun, wall] = [last(job, 'gunOpen'), last(job, 'wallOpen')];
+  const ambient = ambientOf(job.started.site);
+  const { need } = read(job.plan).plate;
+  if (gun === undefined || wall === undefined || !ambient.ok || need === undefined) return undefined;
+  const part = (gun + ambient.value) / (need + ambient.value);
+  return { measured: wall - gun, hose: hoseLoss(job.plan, wall, ambient.value, part) };
+}
+/** Couplers or a kink take more than the hose is reckoned to. */
+export function lossBig(job: JobView): boolean {
+  const seen = lost(job);
+  return seen?.hose !== undefined && seen.measured > 1.3 * seen.hose + MORE_THAN_HOSE;
+}
+
+/** The gun swung as the tank swung; not seen anew since the wall was turned. */
+export const swung = (job: JobView): 'followed' | 'against' | 'stood' | undefined => {
+  const seen = newest(job, 'swing');
+  return seen && seen.order > job.lastMove('wallFlow') ? (seen.body.answer as 'stood') : undefined;
+};
+export const everFollowed = (job: JobView) => ever(job, 'swing', 'followed');
+export const against = (job: JobView) => ever(job, 'swing', 'against');
+
+/** What the tank holds at the wall is less than what the gun needs there. */
+export const windowEmpty = (job: JobView): boolean => {
+  const top = ceiling(job);
+  return top !== undefined && !byWall(job.plan) && top < least(job) - psi(3);
+};
+
+export const wallScrew = (job: JobView): 'wall' | 'wallAlone' =>
+  atGun(job.plan) && !byWall(job.plan) ? 'wall' : 'wallAlone';
+export const gunScrew = (job: JobView): 'gun' | 'valve' | undefined =>
+  byWall(job.plan) ? undefined : atGun(job.plan) ? 'gun' : 'valve';
+
+const found = (job: JobView, setting: string): boolean => {
+  const f = job.figure(setting, 'found');
+  return f !== undefined && insidePlain(f.value, job.limits(setting, 'found'));
+};
+/** Everything that was found stands where it should: the wall within its window, its own gauge is no better. */
+export const allInside = (job: JobView): boolean =>
+  !creeps(job) &&
+  !reliefNear(job) &&
+  !starved(job) &&
+  (job.finds
+    ? job.verdict('gunFlow', 'found')?.word === 'in' && found(job, 'wallFlow')
+    : job.landed('gunFlow') && job.landed('wallFlow')) &&
+  swung(job) !== 'followed' &&
+  (!setsSwitch(job) || ['cutIn', 'cutOut'].every((x) => (job.finds ? found(job, x) : job.landed(x))));
+
+export const foundEnough = (job: JobView): boolean =>
+  stopped(job) ||
+  creeps(job) ||
+  answerAt(job, 'lock-up') !== undefined ||
+  job.readings('wallLock').length > 0;
+
+export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefined => {
+  if (!job.finds && foundEnough(job)) return 'adjust';
+  const asked = answerAt(job, 'decide');
+  if (asked !== undefined) return asked as 'adjust' | 'leave' | 'replace';
+  if (!foundEnough(job)) return undefined;
+  return allInside(job) || orderOf(job, 'zero-gun-again') > 0 ? 'leave' : undefined;
+};
+export const adjusting = (job: JobView): boolean => decision(job) === 'adjust';
+export const turned = (job: JobView): boolean => job.state.turns.length > 0;
+
+/** Its switch is turned: where that was planned, or where it stops too near its relief. */
+export const setsSwitch = (job: JobView): boolean =>
+  job.plan.choices?.['switch'] === 'set' || reliefNear(job);
+export function nut(job: JobView): 'range' | 'diff' | undefined {
+  if (!setsSwitch(job)) return undefined;
+  if (job.plan.choices?.['switch'] !== 'set')
+    return reliefHissed(job) || stillNear(job) ? 'range' : undefined;
+  return !job.rests('cutIn') ? 'range' : !job.rests('cutOut') ? 'diff' : undefined;
+}
+const stillNear = (job: JobView): boolean => {
+  const { relief } = read(job.plan).plate;
+  const out = last(job, 'cutOut');
+  return relief !== undefined && out !== undefined && out > OF_RELIEF * relief;
+};
+/** How far the range nut comes down for a relief that is too near, turns: it is never guessed upward. */
+export const backDown = (job: JobView): number => {
+  const { prior, quantum } = job.adjuster('range');
+  const out = last(job, 'cutOut') ?? read(job.plan).plate.relief ?? 0;
+  const wanted = job.plan.values['cutOut'] ?? 0;
+  return -Math.max(quantum, Math.round((out - wanted) / prior.perTurn / quantum) * quantum);
+};
+
+const moves = (job: JobView, id: string): number =>
+  job.state.turns.filter((t) => t.body.adjuster === id).length;
+const fixed = (job: JobView): readonly string[] => (byWall(job.plan) ? ['gunFlow'] : ['wallFlow', 'gunFlow']);
+export const unread = (job: JobView): boolean => ['gunFlow', 'wallFlow'].some((x) => job.unread(x));
+
+/** The wall stands in its window, and the gun does not follow the tank. */
+const wallRests = (job: JobView): boolean =>
+  byWall(job.plan) || (job.landed('wallFlow') && swung(job) !== 'followed');
+export function screw(job: JobView): Screw | undefined {
+  if (!wallRests(job)) return wallScrew(job);
+  if (job.rests('gunFlow')) return undefined;
+  return gunScrew(job) ?? wallScrew(job);
+}
+/** It follows the tank though it stands where it was planned: lowered under what the tank holds, turns. */
+export function under(job: JobView): number | undefined {
+  const [top, wall] = [ceiling(job), last(job, 'wallFlow')];
+  if (swung(job) !== 'followed' || top === undefined || wall === undefined || !job.landed('wallFlow'))
+    return undefined;
+  const { prior, quantum, largest } = job.adjuster(wallScrew(job));
+  const by = Math.max(wall - top, psi(3)) / prior.perTurn;
+  return -Math.min(largest, Math.max(quantum, Math.round(by / quantum) * quantum));
+}
+export const rests = (job: JobView): boolean =>
+  wallRests(job) && job.rests('gunFlow') && nut(job) === undefined;
+
+export function stuck(job: JobView): { readonly code: string; readonly because: string } | undefined {
+  if (!adjusting(job) || rests(job) || unread(job) || windowEmpty(job)) return undefined;
+  const turning = nut(job) ?? screw(job);
+  if (turning === undefined) return undefined;
+  if (moves(job, turning) >= MOST_MOVES + 1)
+    return {
+      code: 'moves',
+      because: `${job.adjuster(turning).title}: moved ${MOST_MOVES + 1} times, and it does not land.`,
+    };
+  if (under(job) !== undefined || (turning === 'range' && job.plan.choices?.['switch'] !== 'set'))
+    return undefined;
+  const advice = job.advice(turning);
+  return advice.stop !== null && advice.stop !== 'not-read' && !fixed(job).every((x) => job.landed(x))
+    ? { code: advice.stop, because: advice.because }
+    : undefined;
+}
+
+const settledAt = (job: JobView): number => orderOf(job, 'relock');
+export const relocked = (job: JobView): boolean => settledAt(job) > (job.state.turns.at(-1)?.order ?? 0);
+const since = (job: JobView, setting: string, order: number): number =>
+  job.readings(setting).filter((r) => r.kept.order > order).length;
+/** Gun twice over two pulls, wall, what is held, swing and standing, after the locks went on. */
+export const proved = (job: JobView): boolean => {
+  if (!turned(job) && job.finds) return true;
+  const from = settledAt(job);
+  const swing = newest(job, 'swing');
+  return (
+    relocked(job) &&
+    from > 0 &&
+    since(job, 'gunFlow', from) >= 2 &&
+    since(job, 'wallFlow', from) >= 1 &&
+    since(job, 'wallLock', from) >= 1 &&
+    swing !== undefined &&
+    swing.order > from &&
+    swing.body.answer !== 'followed' &&
+    job.proved('gunFlow')
+  );
+};
+export const tooHighStanding = (job: JobView): boolean => {
+  const [lock, flow] = [last(job, 'wallLock'), last(job, 'wallFlow')];
+  return lock !== undefined && flow !== undefined && lock - flow > MOST_RISE;
+};
+export const hopeless = (job: JobView): boolean =>
+  stopped(job) ||
+  reliefHissed(job) ||
+  creeps(job) ||
+  stuck(job) !== undefined ||
+  (windowEmpty(job) && adjusting(job));
+
+export function settled(job: JobView): boolean {
+  const decided = decision(job);
+  if (decided === undefined) return stopped(job);
+  if (decided !== 'adjust') return true;
+  return hopeless(job) || (rests(job) && proved(job));
+}
+export const leftOff = (job: JobView): boolean =>
+  reliefBad(job) || noStop(job) !== undefined || (reliefHissed(job) && !turned(job));
+export const tightNow = (job: JobView): boolean => settledAt(job) > 0;
