@@ -137,6 +137,7 @@ const FAMILIES = [
   ['Main relief', (say) => say.startsWith('Watch the outlet for a minute')],
   ['Operating pressure control', (say) => say.startsWith('Pump slowly')],
   ['Low-pressure switch', (say) => say.startsWith('Shut the liquid valve')],
+  ['Shed air supply', (say) => say.startsWith('Hold on.')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {

@@ -189,7 +189,7 @@ function tankSide(job: JobView, add: Gathering['add']): void {
     add(
       'warn',
       'short-cycle',
-      `It may start ${Math.round(job.figure('starts', 'found')?.value ?? 0)} times an hour${
+      `It may start ${Math.round((job.figure('starts', 'found') ?? job.figure('starts', 'left'))?.value ?? 0)} times an hour${
         after && !now.shortCycles(job, 'left') ? `; now ${Math.round(after.value)}` : ''
       }.`,
       'A wider differential or a larger receiver spares its motor.',

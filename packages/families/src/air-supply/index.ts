@@ -4,6 +4,7 @@ import { airSupplyMeta } from './meta.js';
 import { parts, psi } from './parts.js';
 import { check, figures, follows, ladder, limits, never, wallOver, worst } from './plan.js';
 import { airSupplyRig } from './rig.js';
+import { learnsFrom } from './state.js';
 import { walk } from './walk.js';
 
 // Out at 130, in at 90: common practice, no source.
@@ -58,6 +59,7 @@ export const family = defineFamily(airSupplyMeta, parts, {
   findings,
   unproved,
   recommend,
+  learnsFrom,
   ends: { set: 'Gun and wall landed, locked and proved.', left: 'It holds what the gun needs.' },
   rig: airSupplyRig,
 });

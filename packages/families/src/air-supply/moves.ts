@@ -79,7 +79,7 @@ export const underCover: readonly Node[] = [
     },
   ),
   branch(
-    (j) => j.plan.choices?.['switch'] === 'set',
+    (j) => !now.blindNut(j),
     [nutTurn('range'), nutTurn('diff')],
     [
       s.turn(
@@ -117,24 +117,24 @@ const knob = (id: (typeof KNOBS)[number]): Node => ({
 const byAdvice =
   (id: (typeof KNOBS)[number]) =>
   (j: JobView): boolean =>
-    now.screw(j) === id && now.under(j) === undefined && j.advice(id).stop === null;
+    now.screw(j) === id && !now.unread(j) && now.byCount(j) === undefined && j.advice(id).stop === null;
 
-/** Lowered under what the tank holds, by its usual rate: its own figure looked right. */
-const lower = (id: 'wall' | 'wallAlone'): Node =>
+/** By its usual rate, where its own figure looked right: under what the tank holds, or up to what the gun needs. */
+const counted = (id: 'wall' | 'wallAlone'): Node =>
   branch(
-    (j) => now.wallScrew(j) === id && now.under(j) !== undefined,
+    (j) => now.wallScrew(j) === id && now.byCount(j) !== undefined,
     [
       s.turn(
-        `under-${id}`,
+        `count-${id}`,
         id,
-        'Wall, under what the tank holds',
+        'Wall, by count',
         (j) =>
           `The tank holds ${j.say(now.ceiling(j) ?? 0, 'wallFlow')} at the wall. Trigger held, down to it:`,
         {
           cautions: ['stored', 'noise'],
           needs: { trigger: 'held' },
           hands: { trigger: 1, wide: 0 },
-          amount: (j) => now.under(j) ?? 0,
+          amount: (j) => now.byCount(j) ?? 0,
         },
       ),
     ],
@@ -145,7 +145,7 @@ export const turning = (j: JobView): boolean =>
   now.nut(j) === undefined &&
   !now.unread(j) &&
   !now.hopeless(j) &&
-  (now.under(j) !== undefined || KNOBS.some((id) => byAdvice(id)(j)));
+  (now.byCount(j) !== undefined || KNOBS.some((id) => byAdvice(id)(j)));
 
 /** What the hose takes, once: the gun’s control wide open while it flows. */
 const loss: Node = branch(
@@ -165,12 +165,25 @@ const loss: Node = branch(
         instead: { swings: 'It swings and never stands' },
       },
     ),
+    s.read(
+      'wide-wall',
+      'wallOpen',
+      'Wall, gun wide open',
+      'Still held, still wide open: read the wall gauge.',
+      {
+        phase: 'adjust',
+        cautions: ['noise'],
+        needs: { trigger: 'held' },
+        hands: { trigger: 1, wide: 1 },
+        instead: { swings: 'It swings and never stands' },
+      },
+    ),
   ],
 );
 
 export const knobs: readonly Node[] = [
   loss,
-  lower('wall'),
-  lower('wallAlone'),
+  counted('wall'),
+  counted('wallAlone'),
   ...KNOBS.map((id) => branch(byAdvice(id), [knob(id)])),
 ];

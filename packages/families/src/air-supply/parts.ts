@@ -25,7 +25,8 @@ export const OF_RELIEF = 0.9;
 export const WEAK = 0.7;
 /** Couplers and kinks take this much more than the hose before it is said [assumed]. */
 export const MORE_THAN_HOSE = psi(5);
-export const MOST_MOVES = 4;
+/** Nobody turns one of them oftener in a job [assumed]; above what the tank holds the first turns show nothing. */
+export const MOST_MOVES = 7;
 /** Rests so long, then it is watched for a minute, s. */
 export const RESTS_S = 240;
 export const WATCH_S = 60;

@@ -19,14 +19,15 @@ import {
 import { lossTo } from './reckoned.js';
 
 const said = (pa: number): string => showWithUnit(pa, { unit: 'psi', step: 0.5 });
+/** Either side of a switch point: a tank’s own gauge tells no better [assumed]. */
+const SWITCH_HALF = psi(6);
 const USUAL_NEED = psi(40);
 type Plated = Pick<Plan, 'plate'>;
 const needOf = (plan: Plated): number => plan.plate['need']?.value ?? USUAL_NEED;
 export const leastAcross = (plan: Plated): number => plan.plate['leastDiff']?.value ?? LEAST_ACROSS;
 
 /** What a regulator at the gun needs beside its hose; nothing where there is none. */
-const overGun = (plan: Pick<Plan, 'variant' | 'school'>): number =>
-  atGun(plan) && !byWall(plan) ? OVER_GUN : 0;
+export const overGun = (plan: Pick<Plan, 'variant' | 'school'>): number => (byWall(plan) ? 0 : OVER_GUN);
 
 /** Hose as reckoned, Pa; nothing where the plate does not say, for then it is only measured. */
 const hose = (plan: Plated): number => {
@@ -36,7 +37,7 @@ const hose = (plan: Plated): number => {
 
 /** What must stand at the wall over what the gun needs, Pa: the hose, and where the gun regulates, something for it. */
 export const wallOver = (plan: Pick<Plan, 'variant' | 'plate'>): number =>
-  hose(plan) + (plan.variant === 'none' ? 0 : USUAL_OVER + (plan.variant === 'regulator' ? OVER_GUN : 0));
+  hose(plan) + (plan.variant === 'none' ? 0 : USUAL_OVER + OVER_GUN);
 
 /** The plate says what the gun needs. */
 export const follows = (_: string, plate: Plan['plate']): Readonly<Record<string, number>> =>
@@ -60,8 +61,8 @@ export function limits(
   }
   if (plate['rating']) out['wallLock'] = { upper: plate['rating'].value };
   if (chosen.choices?.['switch'] === 'set') {
-    if (cutIn !== undefined) out['cutIn'] = { lower: cutIn - psi(4), upper: cutIn + psi(4) };
-    if (cutOut !== undefined) out['cutOut'] = { lower: cutOut - psi(4), upper: cutOut + psi(4) };
+    if (cutIn !== undefined) out['cutIn'] = { lower: cutIn - SWITCH_HALF, upper: cutIn + SWITCH_HALF };
+    if (cutOut !== undefined) out['cutOut'] = { lower: cutOut - SWITCH_HALF, upper: cutOut + SWITCH_HALF };
   }
   return out;
 }

@@ -3,7 +3,6 @@ import { ambientOf } from '@firm-needle/core/family';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
 import type { Derived, JobView, Plan } from '@firm-needle/core/procedure';
 
-type When = 'found' | 'left';
 type Plated = Pick<Plan, 'plate'>;
 const plated = (plan: Plated, id: string): number | undefined => plan.plate[id]?.value;
 const SEA = 101325;
@@ -11,22 +10,22 @@ const SEA = 101325;
 /** A tank that has just been filled is warm: it holds less than its pressure says, by about so much [reckoned: 3 to 8 %]. */
 const WARM = 0.95;
 
-const figureOf = (job: JobView, setting: string, when: When): number | undefined =>
-  (job.figure(setting, when) ?? job.figure(setting, when === 'found' ? 'left' : 'found'))?.value;
-
 /** Free air that the pump makes, m³/s: what the receiver took from cut-in to cut-out with nothing drawn. */
-export function made(job: JobView, when: When = 'found'): number | undefined {
+export function made(job: JobView): number | undefined {
   const ambient = ambientOf(job.started.site);
   const receiver = plated(job.plan, 'receiver');
-  const up = figureOf(job, 'pumpUp', when);
-  const [low, high] = [figureOf(job, 'cutIn', when), figureOf(job, 'cutOut', when)];
-  if (!ambient.ok || receiver === undefined || !up || low === undefined || high === undefined)
-    return undefined;
-  return high > low ? WARM * freeAir(receiver, high - low, up, ambient.value) : undefined;
+  if (!ambient.ok || receiver === undefined) return undefined;
+  // One cycle as it was found, or one as it is left: never a point of each.
+  for (const when of ['found', 'left'] as const) {
+    const [up, low, high] = ['pumpUp', 'cutIn', 'cutOut'].map((x) => job.figure(x, when)?.value);
+    if (up && low !== undefined && high !== undefined && high > low)
+      return WARM * freeAir(receiver, high - low, up, ambient.value);
+  }
+  return undefined;
 }
 
 /** The shortest cycle there can be takes as long to empty as to fill: then it starts so often an hour. */
-export function starts(job: JobView, when: When): Derived | undefined {
+export function starts(job: JobView, when: 'found' | 'left'): Derived | undefined {
   const up = job.figure('pumpUp', when);
   if (!up || up.value <= 0) return undefined;
   const perHour = 3600 / (4 * up.value);

@@ -96,16 +96,20 @@ class AirRig extends BaseRig<State> {
     this.volume = plate.receiver ?? 0.25;
     this.relief = plate.relief ?? psi(150);
     const fad = plate.fad ?? 1.4 * this.uses;
-    const worn = has('pump-worn') ? 1 - 0.45 * Math.min(1.4, size) : has('small-receiver') ? 0.5 : 1;
+    const worn = has('pump-worn')
+      ? 1 - 0.4 * Math.min(1.4, Math.max(0.85, size))
+      : has('small-receiver')
+        ? 0.5
+        : 1;
     this.makes = fad * between(0.94, 1.02) * worn;
     const bore = (plate.bore ?? 0.375 * 0.0254) / 0.0254 / 0.375;
     const length = (plate.hose ?? 50 * 0.3048) / 0.3048 / 50;
-    const narrow = has('narrow-hose') ? 1 + 2.2 * size : 1;
+    const narrow = has('narrow-hose') ? 1 + 9 * size : 1;
     this.hose = (LOSES / 144) * (length / bore ** 5) * narrow * spreadFactor(own, 0.1);
     this.effect = 0.02 + 0.04 * own.next();
     this.droop = psi(3 + 4 * own.next());
     this.gunDroop = psi(1 + own.next());
-    this.warms = 10 + 8 * own.next();
+    this.warms = 30 + 25 * own.next();
     this.cools = 120 + 100 * own.next();
     this.gains = {
       wall: psi(8) * spreadFactor(own, 0.3),
@@ -155,7 +159,7 @@ class AirRig extends BaseRig<State> {
         (this.has('wall-high')
           ? Math.max(psi(10), s.inSet - (v.wallFlow ?? 0) + psi(between(4, 12))) * Math.max(0.8, size)
           : 0) -
-        (this.has('wall-low') ? psi(between(18, 26)) * size : 0) +
+        (this.has('wall-low') ? psi(between(22, 28)) * Math.max(0.8, size) : 0) +
         (fresh ? 0 : psi(1) * random.normal()),
       gun:
         (v.gunFlow ?? this.needs) +
@@ -245,10 +249,12 @@ class AirRig extends BaseRig<State> {
     s.runs = s.waits >= MOTOR_S ? 1 : 0;
     const drawn = trigger === 1 ? s.flow : 0;
     const bled = drain === 1 ? (power === 1 ? 5 : 14) * CFM * ((s.tank + this.ambient) / psi(105)) : 0;
-    const leaks = this.has('leak') ? (psi(2.6) * this.size * this.volume) / this.ambient / 60 : 0;
+    const leaks = this.has('leak') ? (psi(4.5) * this.size * this.volume) / this.ambient / 60 : 0;
     const fed = s.runs * this.makes * (1 - 0.0015 * (s.tank / psi(1) - 90));
     const was = s.gas;
-    s.gas += (s.runs * this.warms * 0.016 - (s.gas - ROOM) / this.cools) * dt;
+    // What comes in is warm: it mixes with what is there.
+    const mixes = (fed * this.ambient) / (this.volume * (s.tank + this.ambient));
+    s.gas += ((ROOM + this.warms - s.gas) * mixes - (s.gas - ROOM) / this.cools) * dt;
     s.tank +=
       ((this.ambient / this.volume) * (fed - drawn - bled - leaks) * s.gas * dt) / ROOM +
       ((s.tank + this.ambient) / s.gas) * (s.gas - was);
@@ -307,10 +313,16 @@ class AirRig extends BaseRig<State> {
     if (stepKey === 'look') return this.has('relief-stuck') ? 'relief-bad' : 'sound';
     if (stepKey === 'rest') return (this.channels['fall'] ?? 0) < psi(0.25) ? 'stands' : '';
     if (stepKey.endsWith('cut-in')) return 'no-start';
+    // It stopped before anybody looked: there is nothing to be read of that.
+    if (stepKey === 'again-cut-out' && s.runs === 0 && s.contact === 0) return 'missed';
     if (stepKey.endsWith('cut-out'))
-      return this.channels['relief'] === 1 ? 'hisses' : s.tank > 0.88 * this.relief ? 'no-stop' : 'stands';
+      return this.channels['relief'] === 1
+        ? 'hisses'
+        : s.runs === 1 && s.tank > 0.8 * this.relief
+          ? 'no-stop'
+          : 'stands';
+    if (stepKey === 'wide' || stepKey === 'wide-wall') return 'swings';
     if (stepKey.endsWith('-gun') || stepKey.endsWith('-wall')) return 'starved';
-    if (stepKey === 'wide') return 'swings';
     if (stepKey.endsWith('-sustained')) return s.runs === 1 || s.contact === 1 ? 'falling' : 'no-need';
     if (stepKey.endsWith('-swing')) {
       const [top, low] = [this.steady(s.outSet).gun, this.steady(s.inSet - psi(2)).gun];

@@ -15,7 +15,7 @@ import {
   WATCH_S,
   WEAK,
 } from './parts.js';
-import { leastAcross } from './plan.js';
+import { leastAcross, overGun } from './plan.js';
 import { hoseLoss, made } from './reckoned.js';
 
 type Screw = 'wall' | 'wallAlone' | 'gun' | 'valve';
@@ -41,13 +41,17 @@ export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'r
 export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
 export const noStart = (job: JobView) => ever(job, 'cut-in', 'no-start');
 /** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
-export const ranOn = (job: JobView) => ever(job, 'cut-out', 'no-stop') ?? ever(job, 'cut-out', 'hisses');
+export const ranOn = (job: JobView) =>
+  job.state.observations.findLast(
+    (o) => at(o.body.at.key, 'cut-out') && ['no-stop', 'hisses'].includes(o.body.answer),
+  );
 export const noStop = (job: JobView) =>
   job.state.observations.find(
     (o) =>
       at(o.body.at.key, 'cut-out') &&
       ['no-stop', 'hisses'].includes(o.body.answer) &&
-      (decidedNot(job) || job.state.turns.some((t) => t.body.adjuster === 'range' && t.order < o.order)),
+      (decidedNot(job) ||
+        job.state.turns.filter((t) => t.body.adjuster === 'range' && t.order < o.order).length > 1),
   );
 /** Nobody lowers its nut. */
 const decidedNot = (job: JobView): boolean =>
@@ -78,7 +82,7 @@ export function makes(job: JobView): number | undefined {
 export const weak = (job: JobView): boolean => (makes(job) ?? 1) < WEAK || standsLow(job) !== undefined;
 /** It starts oftener than it may. */
 export const shortCycles = (job: JobView, when: 'found' | 'left'): boolean => {
-  const f = job.figure('starts', when);
+  const f = job.figure('starts', when === 'found' && !job.finds ? 'left' : when);
   return f !== undefined && f.value - f.budget.U > (read(job.plan).plate.starts ?? 10);
 };
 /** Found stopping within a tenth of its relief. */
@@ -95,18 +99,31 @@ export function ceiling(job: JobView): number | undefined {
   const held = [last(job, 'cutIn'), last(job, 'sustained')].flatMap((x) => (x === undefined ? [] : [x]));
   return held.length === 0 ? undefined : Math.min(...held) - leastAcross(job.plan);
 }
-/** The least that must stand at the wall. */
-export const least = (job: JobView): number => job.limits('wallFlow', 'left').lower ?? 0;
+/** The least that must stand at the wall: what the gun needs, its control, and what is lost on the way, as measured where it was. */
+export function least(job: JobView): number {
+  const planned = job.limits('wallFlow', 'left').lower ?? 0;
+  const seen = lost(job);
+  const { gunFlow } = job.plan.values;
+  return seen === undefined || gunFlow === undefined
+    ? planned
+    : Math.max(planned, gunFlow + seen.atNeed + overGun(job.plan));
+}
 /** Lost between wall and gun with the gun’s control wide open, and what the hose takes of that, Pa; more flows then. */
 export function lost(
   job: JobView,
-): { readonly measured: number; readonly hose: number | undefined } | undefined {
+): { readonly measured: number; readonly hose: number | undefined; readonly atNeed: number } | undefined {
   const [gun, wall] = [last(job, 'gunOpen'), last(job, 'wallOpen')];
   const ambient = ambientOf(job.started.site);
   const { need } = read(job.plan).plate;
   if (gun === undefined || wall === undefined || !ambient.ok || need === undefined) return undefined;
   const part = (gun + ambient.value) / (need + ambient.value);
-  return { measured: wall - gun, hose: hoseLoss(job.plan, wall, ambient.value, part) };
+  // It goes by the square of what flows, and inversely by the pressure.
+  const scale = (wall + gun + 2 * ambient.value) / (2 * part * part * (need + ambient.value) + 1);
+  return {
+    measured: wall - gun,
+    hose: hoseLoss(job.plan, wall, ambient.value, part),
+    atNeed: Math.max(0, (wall - gun) * Math.min(scale, 2)),
+  };
 }
 /** Couplers or a kink take more than the hose is reckoned to. */
 export function lossBig(job: JobView): boolean {
@@ -167,23 +184,36 @@ export const turned = (job: JobView): boolean => job.state.turns.length > 0;
 /** Its switch is turned: where that was planned, or where it stops too near its relief. */
 export const setsSwitch = (job: JobView): boolean =>
   job.plan.choices?.['switch'] === 'set' || reliefNear(job);
+/** The nut of its switch that does not rest yet. */
 export function nut(job: JobView): 'range' | 'diff' | undefined {
   if (!setsSwitch(job)) return undefined;
   if (job.plan.choices?.['switch'] !== 'set')
     return reliefHissed(job) || stillNear(job) ? 'range' : undefined;
+  // Down first by its usual rate, where nothing could be read.
+  if (reliefHissed(job)) return 'range';
   return !job.rests('cutIn') ? 'range' : !job.rests('cutOut') ? 'diff' : undefined;
 }
+/** It is turned by a count, and not as the advisor says. */
+export const blindNut = (job: JobView): boolean =>
+  nut(job) === 'range' && (job.plan.choices?.['switch'] !== 'set' || reliefHissed(job));
+/** That nut can be turned now. */
+export const turnsNut = (job: JobView): boolean => {
+  const id = nut(job);
+  return id !== undefined && (blindNut(job) || job.advice(id).stop === null);
+};
 const stillNear = (job: JobView): boolean => {
   const { relief } = read(job.plan).plate;
   const out = last(job, 'cutOut');
   return relief !== undefined && out !== undefined && out > OF_RELIEF * relief;
 };
+/** Where it was stopped by hand it would have gone on. */
+const FARTHER = 1.3;
 /** How far the range nut comes down for a relief that is too near, turns: it is never guessed upward. */
 export const backDown = (job: JobView): number => {
   const { prior, quantum } = job.adjuster('range');
-  const out = last(job, 'cutOut') ?? read(job.plan).plate.relief ?? 0;
+  const out = last(job, 'cutOut') ?? ranOn(job)?.body.value?.value ?? read(job.plan).plate.relief ?? 0;
   const wanted = job.plan.values['cutOut'] ?? 0;
-  return -Math.max(quantum, Math.round((out - wanted) / prior.perTurn / quantum) * quantum);
+  return -Math.max(quantum, Math.round((FARTHER * (out - wanted)) / prior.perTurn / quantum) * quantum);
 };
 
 const moves = (job: JobView, id: string): number =>
@@ -193,21 +223,27 @@ export const unread = (job: JobView): boolean => ['gunFlow', 'wallFlow'].some((x
 
 /** The wall stands in its window, and the gun does not follow the tank. */
 const wallRests = (job: JobView): boolean =>
-  byWall(job.plan) || (job.landed('wallFlow') && swung(job) !== 'followed');
+  byWall(job.plan) || (job.landed('wallFlow') && swung(job) !== 'followed' && !short(job));
 export function screw(job: JobView): Screw | undefined {
   if (!wallRests(job)) return wallScrew(job);
   if (job.rests('gunFlow')) return undefined;
   return gunScrew(job) ?? wallScrew(job);
 }
-/** It follows the tank though it stands where it was planned: lowered under what the tank holds, turns. */
-export function under(job: JobView): number | undefined {
+/** It is in its window as planned, and follows the tank all the same, or leaves the gun too little: by its usual rate, in turns. */
+export function byCount(job: JobView): number | undefined {
   const [top, wall] = [ceiling(job), last(job, 'wallFlow')];
-  if (swung(job) !== 'followed' || top === undefined || wall === undefined || !job.landed('wallFlow'))
-    return undefined;
+  if (wall === undefined || byWall(job.plan) || !job.landed('wallFlow') || unread(job)) return undefined;
   const { prior, quantum, largest } = job.adjuster(wallScrew(job));
-  const by = Math.max(wall - top, psi(3)) / prior.perTurn;
-  return -Math.min(largest, Math.max(quantum, Math.round(by / quantum) * quantum));
+  const turns = (by: number): number =>
+    Math.min(largest, Math.max(quantum, Math.round(by / prior.perTurn / quantum) * quantum));
+  if (swung(job) === 'followed' && top !== undefined) return -turns(Math.max(wall - top, psi(3)));
+  return short(job) ? turns(least(job) - wall + psi(3)) : undefined;
 }
+/** The wall stands where it was planned, and the gun cannot have what it needs from it. */
+const short = (job: JobView): boolean => {
+  const wall = last(job, 'wallFlow');
+  return wall !== undefined && lost(job) !== undefined && wall < least(job) - psi(2) && !windowEmpty(job);
+};
 export const rests = (job: JobView): boolean =>
   wallRests(job) && job.rests('gunFlow') && nut(job) === undefined;
 
@@ -215,15 +251,18 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
   if (!adjusting(job) || rests(job) || unread(job) || windowEmpty(job)) return undefined;
   const turning = nut(job) ?? screw(job);
   if (turning === undefined) return undefined;
-  if (moves(job, turning) >= MOST_MOVES + 1)
+  if (moves(job, turning) >= MOST_MOVES)
     return {
       code: 'moves',
-      because: `${job.adjuster(turning).title}: moved ${MOST_MOVES + 1} times, and it does not land.`,
+      because: `${job.adjuster(turning).title}: moved ${MOST_MOVES} times, and it does not land.`,
     };
-  if (under(job) !== undefined || (turning === 'range' && job.plan.choices?.['switch'] !== 'set'))
-    return undefined;
+  if (byCount(job) !== undefined || blindNut(job)) return undefined;
   const advice = job.advice(turning);
-  return advice.stop !== null && advice.stop !== 'not-read' && !fixed(job).every((x) => job.landed(x))
+  return advice.stop !== null &&
+    advice.stop !== 'not-read' &&
+    ![...fixed(job), ...(turning === 'range' || turning === 'diff' ? ['cutIn', 'cutOut'] : [])].every((x) =>
+      job.landed(x),
+    )
     ? { code: advice.stop, because: advice.because }
     : undefined;
 }
@@ -254,11 +293,7 @@ export const tooHighStanding = (job: JobView): boolean => {
   return lock !== undefined && flow !== undefined && lock - flow > MOST_RISE;
 };
 export const hopeless = (job: JobView): boolean =>
-  stopped(job) ||
-  reliefHissed(job) ||
-  creeps(job) ||
-  stuck(job) !== undefined ||
-  (windowEmpty(job) && adjusting(job));
+  stopped(job) || creeps(job) || stuck(job) !== undefined || (windowEmpty(job) && adjusting(job));
 
 export function settled(job: JobView): boolean {
   const decided = decision(job);
@@ -269,3 +304,16 @@ export function settled(job: JobView): boolean {
 export const leftOff = (job: JobView): boolean =>
   reliefBad(job) || noStop(job) !== undefined || (reliefHissed(job) && !turned(job));
 export const tightNow = (job: JobView): boolean => settledAt(job) > 0;
+
+/** Above what the tank holds the wall follows the tank and not its knob: what was turned there teaches nothing. */
+export function learnsFrom(job: JobView, adjuster: string): number {
+  const top = ceiling(job);
+  if ((adjuster !== 'wall' && adjuster !== 'wallAlone') || top === undefined) return 0;
+  const walls = job.readings('wallFlow');
+  return (
+    job.state.turns.findLast((t) => {
+      const before = walls.findLast((r) => r.kept.order < t.order);
+      return t.body.adjuster === adjuster && before !== undefined && before.value > top;
+    })?.order ?? 0
+  );
+}

@@ -26,6 +26,7 @@ const cutOut = (key: string, phase: Phase, title: string, say: string): Node =>
     sets: { bleeding: 'no' },
     hands: { drain: 0, trigger: 0 },
     instead: {
+      missed: { title: 'It had stopped already', before: true },
       stands: { title: 'It runs on, and the pressure stands', withPressure: true, sets: { power: 'off' } },
       'no-stop': {
         title: 'At the stop-at, and running: switched off',
@@ -154,14 +155,14 @@ const switchDue = (j: JobView): boolean =>
 const switchUnread = (j: JobView): boolean => j.unread('cutIn') || j.unread('cutOut');
 
 const adjust: readonly Node[] = [
-  branch((j) => now.nut(j) !== undefined && !switchUnread(j) && !now.hopeless(j), underCover),
+  branch((j) => now.turnsNut(j) && (now.reliefHissed(j) || !switchUnread(j)) && !now.hopeless(j), underCover),
   branch(
-    (j) => switchUnread(j) || switchDue(j),
+    (j) => !now.reliefHissed(j) && !now.stopped(j) && (switchUnread(j) || switchDue(j)),
     [
       // After a turn the first rise is watched against the relief, before anything else.
       cutOut('set-cut-out', 'left', 'Cut-out', SHUT),
       branch(
-        (j) => !now.stopped(j),
+        (j) => !now.stopped(j) && !now.reliefHissed(j),
         [cutIn('set-cut-in', 'left', 'Cut-in'), cutOut('next-cut-out', 'left', 'Cut-out', SHUT)],
       ),
     ],

@@ -219,6 +219,7 @@ describe('a routine check where nothing is wrong', () => {
     ['refrigeration-switch', 0, 14],
     ['refrigeration-switch', 2, 10],
     ['refrigeration-switch', 4, 9],
+    ['air-supply', 0, 14],
     // Dry at churn, its opening not due.
     ['fire-relief', 1, 16],
   ] as const)('of %s takes no more than its steps', async (id, variant, most) => {
