@@ -1,5 +1,6 @@
 import {
   chooseGauges,
+  pickGauges,
   draftOf,
   give,
   makePlan,
@@ -357,9 +358,7 @@ async function gaugesFor(
     undefined,
     all.find((g) => g.id === own),
   );
-  return Object.fromEntries(
-    choices.flatMap((c) => (c.ranked[0] ? [[c.slot.id, c.ranked[0].gauge] as const] : [])),
-  );
+  return Object.fromEntries(Object.entries(pickGauges(choices)).map(([slot, { gauge }]) => [slot, gauge]));
 }
 
 async function storeJob(input: {

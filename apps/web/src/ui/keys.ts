@@ -10,3 +10,6 @@ export const inLayer = (target: EventTarget | null): boolean =>
 /** Whether a button or link has the focus: Enter and Space belong to it. */
 export const onControl = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('button,a,[role=button],[role=slider]') !== null;
+
+/** The key of an answer: a letter, since figures are typed into the faces before and after. */
+export const letter = (i: number): string => 'ABCDEFGH'[i] ?? '';

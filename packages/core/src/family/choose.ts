@@ -84,6 +84,30 @@ export function chooseGauges(
   });
 }
 
+/**
+ * One gauge for each place: as chosen by hand, else the best that is not in another place already and can tell there; else the best.
+ * @param chosen place → id of a gauge
+ */
+export function pickGauges(
+  choices: readonly GaugeChoice[],
+  chosen: Readonly<Record<string, string>> = {},
+): Readonly<Record<string, Suitability>> {
+  const by = (c: GaugeChoice): Suitability | undefined =>
+    c.ranked.find((r) => r.gauge.id === chosen[c.slot.id]);
+  const taken = new Set(choices.flatMap((c) => by(c)?.gauge.id ?? []));
+  const out: Record<string, Suitability> = {};
+  for (const c of choices) {
+    const free = c.ranked.find(
+      (r) => !taken.has(r.gauge.id) && (r.fitness === 'good' || r.fitness === 'usable'),
+    );
+    const picked = by(c) ?? free ?? c.ranked[0];
+    if (!picked) continue;
+    taken.add(picked.gauge.id);
+    out[c.slot.id] = picked;
+  }
+  return out;
+}
+
 const asItIs = (gauge: Gauge, because: string): Suitability => ({
   gauge,
   fitness: 'usable',

@@ -1,6 +1,6 @@
 // What the hose takes is held against python3-fluids in `reference/`; receivers against the textbook's equation.
 import { describe, expect, it } from '@jest/globals';
-import { givablesOf } from '@firm-needle/core/family';
+import { chooseGauges, givablesOf, pickGauges } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
@@ -227,5 +227,28 @@ describe('an air supply, on its rig', () => {
   it('is never turned with its trigger released, nor its nuts live', () => {
     for (const fault of ['wall-high', 'wall-low', 'gun-off', 'wall-high leak', 'narrow-hose wall-low'])
       for (const seed of [1, 2]) expect(onKit(REGULATOR, fault, seed).unsafe).toEqual([]);
+  });
+});
+
+describe('three gauges in three places at once', () => {
+  const choices = chooseGauges(family, planOf(), Object.values(kit.gauges));
+  const labels = (picks: ReturnType<typeof pickGauges>) =>
+    Object.fromEntries(Object.entries(picks).map(([slot, { gauge }]) => [slot, gauge.label]));
+
+  it('are three gauges, each the best that is free and can tell there', () => {
+    const picked = labels(pickGauges(choices));
+    expect(new Set(Object.values(picked)).size).toBe(3);
+    expect(picked['gun']).toBe('G-1');
+  });
+
+  it('or the one that was put there by hand, and it is nowhere else then', () => {
+    const picked = labels(pickGauges(choices, { wall: kit.gauges['gun']?.id ?? '' }));
+    expect(picked['wall']).toBe('G-1');
+    expect(picked['tank']).not.toBe('G-1');
+  });
+
+  it('or one twice, where none other can tell: better than none', () => {
+    const one = chooseGauges(family, planOf(), [...Object.values(kit.gauges).slice(2)]);
+    expect(new Set(Object.values(labels(pickGauges(one)))).size).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
 import { gaugeDoubt, type GaugeChoice } from '@firm-needle/core/family';
-import { rangeText, type Fitness } from '@firm-needle/core/gauge';
+import { rangeText, type Fitness, type Suitability } from '@firm-needle/core/gauge';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { format } from 'date-fns';
@@ -16,7 +16,8 @@ const WORDS: Readonly<Record<Fitness, string>> = {
 
 interface PickerProps {
   readonly choices: readonly GaugeChoice[];
-  readonly chosen: Readonly<Record<string, string>>;
+  /** What goes where: as chosen, or the best that is free. */
+  readonly chosen: Readonly<Record<string, Suitability>>;
   readonly onChoose: (slot: string, gauge: string) => void;
   /** Why a gauge in doubt is used, by place. */
   readonly reasons: Readonly<Record<string, string>>;
@@ -32,7 +33,7 @@ export function GaugePicker({ choices, chosen, onChoose, reasons, onReason, arou
   return (
     <div className="gauge-picker">
       {choices.map(({ slot, ranked, borrow }) => {
-        const now = ranked.find((s) => s.gauge.id === chosen[slot.id]) ?? ranked[0];
+        const now = chosen[slot.id];
         const doubt = slot.underTest
           ? undefined
           : (gaugeDoubt(now?.gauge, today) ?? (now?.fitness === 'unsafe' ? now.because : undefined));

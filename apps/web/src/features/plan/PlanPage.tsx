@@ -1,4 +1,4 @@
-import { chooseGauges, givablesOf, startJob, type Family } from '@firm-needle/core/family';
+import { chooseGauges, givablesOf, pickGauges, startJob, type Family } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { slotsOf, unitOf } from '@firm-needle/core/procedure';
 import { fromCanonical, short, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
@@ -86,12 +86,8 @@ function Planner({
   const may = me.role !== 'reader';
   const movable = family.ladder(plan).some((p) => p.part === 'mark' && p.movable);
   const refusals = findings.filter((f) => f.severity === 'refuse');
-  const picked = Object.fromEntries(
-    choices.flatMap(({ slot, ranked }) => {
-      const g = ranked.find((x) => x.gauge.id === chosen[slot.id]) ?? ranked[0];
-      return g ? [[slot.id, g.gauge] as const] : [];
-    }),
-  );
+  const picks = pickGauges(choices, chosen);
+  const picked = Object.fromEntries(Object.entries(picks).map(([slot, { gauge }]) => [slot, gauge]));
 
   const start = async (): Promise<void> => {
     const started = startJob(family, {
@@ -228,7 +224,7 @@ function Planner({
           <Plate family={family} planning={planning} editable={may && !control.gauge} />
           <GaugePicker
             choices={choices}
-            chosen={chosen}
+            chosen={picks}
             onChoose={(slot, g) => setChosen({ ...chosen, [slot]: g })}
             reasons={reasons}
             onReason={(slot, text) => setReasons({ ...reasons, [slot]: text })}

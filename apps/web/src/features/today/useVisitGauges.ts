@@ -1,4 +1,4 @@
-import { chooseGauges } from '@firm-needle/core/family';
+import { chooseGauges, pickGauges } from '@firm-needle/core/family';
 import { loadFamily } from '@firm-needle/families';
 import { format } from 'date-fns';
 import { useEffect, useState } from 'react';
@@ -30,15 +30,15 @@ export function useVisitGauges(visit: Visit, wanted: boolean): VisitGauges {
         const control = await dispatch(api.endpoints.control.initiate(c.id, { subscribe: false }));
         if (!control.data?.plan) continue;
         const family = await loadFamily(c.family);
-        for (const choice of chooseGauges(
+        const choices = chooseGauges(
           family,
           control.data.plan,
           gauges,
           today,
           control.data.gauge ?? undefined,
-        )) {
-          const [best] = choice.ranked;
-          if (best) take.add(best.gauge.label);
+        );
+        for (const { gauge } of Object.values(pickGauges(choices))) take.add(gauge.label);
+        for (const choice of choices) {
           if (choice.borrow)
             borrow.add(`${choice.borrow.text} (${c.name}, ${choice.slot.title.toLowerCase()})`);
         }

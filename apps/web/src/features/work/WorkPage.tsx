@@ -266,6 +266,7 @@ function keepFocus(e: MouseEvent): void {
 function placeOf(view: JobView, step: Step | undefined): string | undefined {
   if (!step) return undefined;
   if ('slot' in step) return step.slot;
+  if (step.kind === 'observe') return step.watches;
   const moved = step.kind === 'turn' ? view.adjuster(step.adjuster).prior.moves[0]?.setting : undefined;
   return (moved !== undefined && view.setting(moved).slot) || undefined;
 }

@@ -1,12 +1,13 @@
 import Button from '@mui/material/Button';
 import { shownAs } from '@firm-needle/core/gauge';
 import { sayStep } from '@firm-needle/core/family';
-import { instrumentOf, type Display, type ObserveStep } from '@firm-needle/core/procedure';
+import { instrumentOf, type Choice, type Display, type ObserveStep } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import { useLive } from '../../../live/useLive.ts';
 import { Keypad } from '../../../ui/Keypad.tsx';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import type { FaceProps } from './types.ts';
+import { letter } from '../../../ui/keys.ts';
 import { useSeconds } from './simple.tsx';
 import { useKeys } from '../../../ui/useKeys.ts';
 
@@ -26,15 +27,21 @@ export function DisplayFace({
   const [typing, setTyping] = useState(false);
   const instrument = instrumentOf(display);
   const [choice, ...others] = step.choices;
-  const other = others.map((c) => (
-    <Button key={c.code} onClick={() => void actions.instead(item, c)}>
-      {c.title}
+  const answer = (c: Choice): void => void actions.instead(item, c);
+  const other = others.map((c, i) => (
+    <Button key={c.code} aria-keyshortcuts={letter(i + 1)} onClick={() => answer(c)}>
+      {c.title} <kbd aria-hidden>{letter(i + 1)}</kbd>
     </Button>
   ));
   const value = shown === undefined ? undefined : shownAs(instrument, shown);
   const take = value && choice && left === 0 ? () => void actions.instead(item, choice, value) : undefined;
   const keypad = typing || value === undefined;
-  useKeys({ Enter: keypad ? undefined : take });
+  useKeys({
+    Enter: keypad ? undefined : take,
+    ...Object.fromEntries(
+      others.map((c, i) => [letter(i + 1).toLowerCase(), keypad ? undefined : () => answer(c)]),
+    ),
+  });
   return (
     <>
       <NextMoveCard move={sayStep(job.family, job.view, step)}>

@@ -8,6 +8,7 @@ import { cue } from '../../../live/cues.ts';
 import { useAppSelector } from '../../../store/index.ts';
 import { NextMoveCard } from '../NextMoveCard.tsx';
 import { useSeconds } from './simple.tsx';
+import { letter } from '../../../ui/keys.ts';
 import { DisplayFace } from './DisplayFace.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 import type { FaceProps } from './types.ts';
@@ -94,6 +95,3 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
     </>
   );
 }
-
-/** The key of an answer: a letter, since figures are typed into the faces before and after. */
-const letter = (i: number): string => 'ABCDEFGH'[i] ?? '';
