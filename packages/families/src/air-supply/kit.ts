@@ -29,6 +29,11 @@ export const kit: Kit = {
       variant: 'none',
       school: 'wall',
       concludes: {
+        // Its supply effect is the gun’s own here: what is found near a limit is brought to its middle.
+        none: as(['left-as-found'], ['set']),
+        'not-relieving': as(['left-as-found'], ['set']),
+        leak: as(['left-as-found', 'leak'], ['set', 'leak']),
+        'diff-narrow': as(['left-as-found', 'short-cycle'], ['set', 'short-cycle']),
         // There is no window: the wall is where the gun is.
         'wall-low': as(['set']),
         'narrow-hose': as(['left-as-found']),
@@ -94,6 +99,7 @@ export const kit: Kit = {
     variant: 'regulator',
     figures: { cutIn: ['cutIn', 2.5], cutOut: ['cutOut', 2.5] },
     channels: ['trigger', 'motor'],
+    vented: false,
     seconds: 1200,
   },
 };

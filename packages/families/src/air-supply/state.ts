@@ -232,10 +232,20 @@ export function screw(job: JobView): Screw | undefined {
 /** It is in its window as planned, and follows the tank all the same, or leaves the gun too little: by its usual rate, in turns. */
 export function byCount(job: JobView): number | undefined {
   const [top, wall] = [ceiling(job), last(job, 'wallFlow')];
-  if (wall === undefined || byWall(job.plan) || !job.landed('wallFlow') || unread(job)) return undefined;
+  if (wall === undefined || unread(job)) return undefined;
   const { prior, quantum, largest } = job.adjuster(wallScrew(job));
   const turns = (by: number): number =>
     Math.min(largest, Math.max(quantum, Math.round(by / prior.perTurn / quantum) * quantum));
+  if (byWall(job.plan)) {
+    // It followed the tank, stands too high, and its knob shows nothing yet: it is still wide open.
+    const [gun, wanted] = [last(job, 'gunFlow'), job.plan.values['gunFlow']];
+    const { upper = Infinity } = job.limits('gunFlow', 'left');
+    const mute = ['no-response', 'reversed'].includes(job.advice(wallScrew(job)).stop ?? '');
+    return everFollowed(job) && mute && gun !== undefined && wanted !== undefined && gun > upper
+      ? -turns(gun - wanted)
+      : undefined;
+  }
+  if (!job.landed('wallFlow')) return undefined;
   if (swung(job) === 'followed' && top !== undefined) return -turns(Math.max(wall - top, psi(3)));
   return short(job) ? turns(least(job) - wall + psi(3)) : undefined;
 }
@@ -251,10 +261,12 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
   if (!adjusting(job) || rests(job) || unread(job) || windowEmpty(job)) return undefined;
   const turning = nut(job) ?? screw(job);
   if (turning === undefined) return undefined;
-  if (moves(job, turning) >= MOST_MOVES)
+  // What followed the tank is brought down to where its knob bites first.
+  const most = everFollowed(job) ? 2 * MOST_MOVES : MOST_MOVES;
+  if (moves(job, turning) >= most)
     return {
       code: 'moves',
-      because: `${job.adjuster(turning).title}: moved ${MOST_MOVES} times, and it does not land.`,
+      because: `${job.adjuster(turning).title}: moved ${most} times, and it does not land.`,
     };
   if (byCount(job) !== undefined || blindNut(job)) return undefined;
   const advice = job.advice(turning);
@@ -305,15 +317,43 @@ export const leftOff = (job: JobView): boolean =>
   reliefBad(job) || noStop(job) !== undefined || (reliefHissed(job) && !turned(job));
 export const tightNow = (job: JobView): boolean => settledAt(job) > 0;
 
+/** The wall’s own gauge errs by so much [assumed: grade B]. */
+const ITS_GAUGE = psi(4);
+
 /** Above what the tank holds the wall follows the tank and not its knob: what was turned there teaches nothing. */
 export function learnsFrom(job: JobView, adjuster: string): number {
-  const top = ceiling(job);
-  if ((adjuster !== 'wall' && adjuster !== 'wallAlone') || top === undefined) return 0;
-  const walls = job.readings('wallFlow');
+  if (adjuster !== 'wall' && adjuster !== 'wallAlone') return 0;
   return (
-    job.state.turns.findLast((t) => {
-      const before = walls.findLast((r) => r.kept.order < t.order);
-      return t.body.adjuster === adjuster && before !== undefined && before.value > top;
-    })?.order ?? 0
+    job.state.turns.findLast(
+      (t) => t.body.adjuster === adjuster && (wideOpen(job, t.order) || silent(job, t.order, t.body.amount)),
+    )?.order ?? 0
   );
+}
+
+/** It followed the tank, was turned down, and the wall hardly moved: it stood wide open all the while. */
+function silent(job: JobView, order: number, amount: number): boolean {
+  const all = job.readings('wallFlow');
+  const before = all.findLast((r) => r.kept.order < order);
+  const after = all.find((r) => r.kept.order > order);
+  if (!everFollowed(job) || amount >= 0 || !before || !after) return false;
+  const { perTurn } = job.adjuster(wallScrew(job)).prior;
+  return before.value - after.value < HARDLY * Math.abs(amount) * perTurn;
+}
+/** Less than this part of what such a turn usually does. */
+const HARDLY = 0.2;
+
+/** At that moment the regulator stood wide open: over what the tank held, or far under what stands behind it when nothing flows. */
+function wideOpen(job: JobView, order: number): boolean {
+  const newestBefore = (setting: string) => job.readings(setting).findLast((r) => r.kept.order < order);
+  const flows = newestBefore('wallFlow');
+  if (!flows) return false;
+  const top = ceiling(job);
+  if (top !== undefined && flows.value > top - ITS_GAUGE) return true;
+  const stands = newestBefore('wallLock');
+  if (!stands) return false;
+  const screw = wallScrew(job);
+  const turnedSince = job.state.turns
+    .filter((t) => t.body.adjuster === screw && t.order > stands.kept.order && t.order < order)
+    .reduce((sum, t) => sum + t.body.amount, 0);
+  return flows.value < stands.value + turnedSince * job.adjuster(screw).prior.perTurn - MOST_RISE;
 }

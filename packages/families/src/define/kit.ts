@@ -42,6 +42,8 @@ export interface KitTrace {
   readonly figures: Readonly<Record<string, readonly [truth: string, within_psi: number]>>;
   /** Channels that are recorded with it: where the turns of the pressure are not where it acts. */
   readonly channels?: readonly string[];
+  /** Its gauge stands on what is never vented: nothing is taken off for its zero. */
+  readonly vented?: false;
   /** To record, s, where the hands do not say. */
   readonly seconds?: number;
 }
