@@ -241,6 +241,9 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (decided === 'replace') return { outcome: 'replace', because: advisedDecision(job).say };
   if (decided === 'leave') return { outcome: 'left-as-found', because: advisedDecision(job).say };
   if (now.windowEmpty(job))
-    return { outcome: 'left-as-found', because: 'Nothing fits between gun and tank: no knob mends that.' };
+    return {
+      outcome: now.turned(job) || !job.finds ? 'unfinished' : 'left-as-found',
+      because: 'Nothing fits between gun and tank: no knob mends that.',
+    };
   return usual;
 }

@@ -149,7 +149,7 @@ export const turning = (j: JobView): boolean =>
 
 /** What the hose takes, once: the gun’s control wide open while it flows. */
 const loss: Node = branch(
-  (j) => !byWall(j.plan) && j.readings('gunOpen').length === 0,
+  (j) => !byWall(j.plan) && j.readings('gunOpen').length === 0 && now.answerAt(j, 'wide') === undefined,
   [
     s.read(
       'wide',
@@ -158,8 +158,9 @@ const loss: Node = branch(
       'Mark the gun control, open it wide. Trigger held: read the gun.',
       {
         phase: 'adjust',
-        cautions: ['noise'],
+        cautions: ['noise', 'stored'],
         needs: { trigger: 'held' },
+        sets: { control: 'wide' },
         hands: { trigger: 1, wide: 1 },
         why: 'What is lost on the way says what the wall must give.',
         instead: { swings: 'It swings and never stands' },
@@ -178,6 +179,11 @@ const loss: Node = branch(
         instead: { swings: 'It swings and never stands' },
       },
     ),
+    s.confirm('wide-back', 'Gun control at its mark', 'Gun control back to its mark.', {
+      sets: { control: 'marked' },
+      hands: { wide: 0 },
+      why: 'What is read from here on is read with it where it stood.',
+    }),
   ],
 );
 

@@ -253,6 +253,14 @@ export const parts = defineParts({
       },
       released: { title: 'Trigger released', say: 'Let go of the trigger.', hands: { trigger: 0 } },
     },
+    control: {
+      wide: {
+        title: 'Gun control wide open',
+        say: 'Mark the gun control, and open it wide.',
+        hands: { wide: 1 },
+      },
+      marked: { title: 'Gun control at its mark', say: 'Gun control back to its mark.', hands: { wide: 0 } },
+    },
     bleeding: {
       yes: { title: 'Air let out', say: 'Let air out slowly.', cautions: ['noise'], hands: { drain: 1 } },
       no: { title: 'Drain shut', say: 'Shut the drain.', hands: { drain: 0 } },

@@ -247,7 +247,12 @@ export function byCount(job: JobView): number | undefined {
   }
   if (!job.landed('wallFlow')) return undefined;
   if (swung(job) === 'followed' && top !== undefined) return -turns(Math.max(wall - top, psi(3)));
-  return short(job) ? turns(least(job) - wall + psi(3)) : undefined;
+  if (!short(job)) return undefined;
+  // Up only as far as the weakest part bears, were the knob twice as quick as usual.
+  const stands = Math.max(last(job, 'wallLock') ?? 0, wall + MOST_RISE);
+  const room = (read(job.plan).plate.rating ?? 0) - stands;
+  const most = Math.floor(room / (2 * prior.perTurn) / quantum) * quantum;
+  return most >= quantum ? Math.min(most, turns(least(job) - wall + psi(3))) : undefined;
 }
 /** The wall stands where it was planned, and the gun cannot have what it needs from it. */
 const short = (job: JobView): boolean => {
@@ -313,9 +318,13 @@ export function settled(job: JobView): boolean {
   if (decided !== 'adjust') return true;
   return hopeless(job) || (rests(job) && proved(job));
 }
+/** It stays locked off: it was not seen to stop as it stands now, or what climbs at the wall would come over what the hose bears. */
 export const leftOff = (job: JobView): boolean =>
-  reliefBad(job) || noStop(job) !== undefined || (reliefHissed(job) && !turned(job));
-export const tightNow = (job: JobView): boolean => settledAt(job) > 0;
+  reliefBad(job) ||
+  noStop(job) !== undefined ||
+  reliefHissed(job) ||
+  (ranOn(job) !== undefined && job.unread('cutOut')) ||
+  (creeps(job) && (last(job, 'cutOut') ?? Infinity) > (read(job.plan).plate.rating ?? 0));
 
 /** The wall’s own gauge errs by so much [assumed: grade B]. */
 const ITS_GAUGE = psi(4);

@@ -65,7 +65,7 @@ const sustained = (key: string, phase: Phase, title: string): Node =>
   s.read(key, 'sustained', title, 'Hold on. Catch the lowest that the tank comes to.', {
     phase,
     cautions: ['noise'],
-    needs: { trigger: 'held' },
+    needs: { trigger: 'held', power: 'on' },
     hands: { trigger: 1, power: 1 },
     why: 'That, less what the regulator needs, is the most the wall can hold.',
     instead: {
@@ -240,7 +240,37 @@ export const walk = (plan: Plan) =>
         ],
       ),
     ],
-    close: [],
+    // What was left in the middle of something is put back first.
+    close: [
+      branch(
+        (j) => j.fact('power') === 'dead',
+        [
+          s.confirm('cover-back', 'Cover on', 'Cover on, its screws in. The lock stays.', {
+            cautions: ['live'],
+            sets: { power: 'off' },
+            hands: { power: 0 },
+          }),
+        ],
+      ),
+      branch(
+        (j) => j.fact('control') === 'wide',
+        [
+          s.confirm('control-back', 'Gun control at its mark', 'Gun control back to its mark.', {
+            sets: { control: 'marked' },
+            hands: { wide: 0 },
+          }),
+        ],
+      ),
+      branch(
+        (j) => j.fact('bleeding') === 'yes',
+        [
+          s.confirm('drain-shut', 'Drain shut', 'Shut the drain.', {
+            sets: { bleeding: 'no' },
+            hands: { drain: 0 },
+          }),
+        ],
+      ),
+    ],
     last: [
       branch(
         now.leftOff,

@@ -138,20 +138,25 @@ const work = (plan: Plan, at: Bottle, done: (j: JobView) => boolean): readonly N
   ]),
 ];
 
-export const circuit: Node = s.observe(
-  'circuit',
-  'Its circuit',
-  'Contact held open by nitrogen. Lock off, call for cooling: does it stay stopped?',
-  {
-    stays: { title: 'It stays stopped', advised: true },
-    runs: { title: 'It runs: locked off again', sets: { power: 'off' } },
-  },
-  {
-    cautions: ['electric', 'rotating'],
-    hands: { port: 2, nitrogen: 0 },
-    why: 'Nitrogen proves points; wiring past the switch it does not see.',
-  },
-);
+/** Points are proved by nitrogen, and wiring past the switch is not: it is held open, and called for. */
+const circuit = (plan: Plan): Node =>
+  s.observe(
+    'circuit',
+    'Its circuit',
+    hasHigh(plan)
+      ? 'Raise on the high port until the meter opens, and hold it there. Meter off, lock off, call for cooling: does it stay stopped?'
+      : 'Bleed until the meter opens, and hold it there. Meter off, lock off, call for cooling: does it stay stopped?',
+    {
+      stays: { title: 'It stays stopped', advised: true },
+      runs: { title: 'It runs: locked off again', sets: { power: 'off' } },
+    },
+    {
+      cautions: ['nitrogen', 'electric', 'rotating'],
+      needs: { nitrogen: 'on' },
+      hands: hasHigh(plan) ? { port: 2, nitrogen: 1 } : { port: 1, nitrogen: -1 },
+      why: 'Nitrogen proves points; wiring past the switch it does not see.',
+    },
+  );
 
 /** In service, where the high side may not be raised, or neither side can be. */
 export const byNitrogen = (plan: Plan): readonly Node[] => [
@@ -161,7 +166,7 @@ export const byNitrogen = (plan: Plan): readonly Node[] => [
     { cautions: ['refrigerant', 'nitrogen', 'electric'] },
   ),
   ...work(plan, 'n-', now.settled),
-  branch((j) => now.decision(j) !== 'replace', [circuit]),
+  branch((j) => now.decision(j) !== 'replace', [circuit(plan)]),
 ];
 
 /** Between its limits: it may stand lower than planned, and no higher. */

@@ -58,6 +58,7 @@ export const tube = (place: Place): Node =>
       },
       {
         cautions: ['refrigerant', 'electric'],
+        permit: 'refrigerant',
         sets: { power: 'off' },
         hands: { power: 0, tube: 1 },
         why: 'What feels the pressure late stops too low and starts too high: no spindle mends that.',

@@ -330,8 +330,7 @@ export const leftOff = (job: JobView): boolean =>
   resetItself(job) ||
   knobRefuses(job) ||
   ranOn(job) ||
-  (refuses(job) && decision(job) !== 'leave') ||
-  other(job) === 'other-refrigerant';
+  (refuses(job) && decision(job) !== 'leave');
 
 /** The high side waits while the low one is turned, unless it was moved itself. */
 export const highTurn = (job: JobView): boolean =>

@@ -118,21 +118,33 @@ export const walk = (plan: Plan): Procedure =>
     ],
     last: [
       branch(
-        now.leftOff,
+        (j) => now.other(j) !== undefined,
         [
           s.confirm(
-            'end-locked',
-            'Left locked off',
-            'Leave it locked off and tagged until it is mended. Tell the customer what will get warm.',
-            { cautions: ['electric'], sets: { power: 'off' }, hands: { power: 0 } },
+            'end-unplanned',
+            'Left as found',
+            'Leave it as it was found. It is planned as it is, and done then.',
           ),
         ],
         [
-          s.confirm(
-            'end',
-            'Tag written, running',
-            'Running, plates tight. Tag beside the switch: settings, refrigerant, date.',
-            { sets: { power: 'on' }, hands: { power: 1 } },
+          branch(
+            now.leftOff,
+            [
+              s.confirm(
+                'end-locked',
+                'Left locked off',
+                'Leave it locked off and tagged until it is mended. Tell the customer what will get warm.',
+                { cautions: ['electric'], sets: { power: 'off' }, hands: { power: 0 } },
+              ),
+            ],
+            [
+              s.confirm(
+                'end',
+                'Tag written, running',
+                'Running, plates tight. Tag beside the switch: settings, refrigerant, date.',
+                { sets: { power: 'on' }, hands: { power: 1 } },
+              ),
+            ],
           ),
         ],
       ),
