@@ -40,6 +40,21 @@ describe('limits that lie unevenly about what is aimed at', () => {
     expect(a.turns).toBeGreaterThan(0);
     expect(a.lands).toBeGreaterThan(0.8);
   });
+
+  it('are left the other way too, where the aim is their very end', () => {
+    // Two readings, one within and one over: on average just under the end that is aimed at. Away from it is surer.
+    const end: Aim = { ...uneven, target: psi(54) };
+    const a = advise(
+      believe(prior, [read(53.5, 0.4), read(54.4, 0.4)]),
+      [end],
+      { quantum: 1 / 4, largest: 4 },
+      { out: psi(54.4) },
+    );
+    expect(a.stop).toBeNull();
+    if (a.stop !== null) return;
+    expect(a.turns).toBeLessThan(0);
+    expect(a.lands).toBeGreaterThan(0.95);
+  });
 });
 
 describe('belief', () => {

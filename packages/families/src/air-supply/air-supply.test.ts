@@ -1,13 +1,13 @@
 // What the hose takes is held against python3-fluids in `reference/`; receivers against the textbook's equation.
 import { describe, expect, it } from '@jest/globals';
 import { chooseGauges, givablesOf, pickGauges } from '@firm-needle/core/family';
-import type { Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, offer, type JobBody, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { installed, workedOn } from '../define/kit.js';
-import { psi, TestBench } from '../testing.js';
+import { HandLog, psi, TestBench } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { ceiling, least } from './state.js';
@@ -250,5 +250,46 @@ describe('three gauges in three places at once', () => {
   it('or one twice, where none other can tell: better than none', () => {
     const one = chooseGauges(family, planOf(), [...Object.values(kit.gauges).slice(2)]);
     expect(new Set(Object.values(labels(pickGauges(one)))).size).toBe(1);
+  });
+});
+
+describe('an air supply that is left in the middle', () => {
+  /** The log up to the last event that holds, then left: the steps that are still asked for. */
+  const leftAfter = (fault: string, seed: number, here: (body: JobBody) => boolean): readonly string[] => {
+    const { events } = onKit(REGULATOR, fault, seed).log;
+    const until = events.findIndex((e) => here(e.body));
+    expect(until).toBeGreaterThan(0);
+    const h = new HandLog();
+    for (const e of events.slice(0, until + 1)) h.add(e.body);
+    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
+    const view = new FoldedJob(family, h.log.state);
+    return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
+      i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
+    );
+  };
+  const at =
+    (key: string) =>
+    (body: JobBody): boolean =>
+      'at' in body && body.at.key === key;
+
+  it('has its cover on again, and stays locked off while it was not seen to stop', () => {
+    const ahead = leftAfter('relief-near', 1, at('range-down'));
+    expect(ahead).toContain('cover-back');
+    expect(ahead.at(-1)).toBe('end-locked');
+    expect(leftAfter('relief-near', 1, at('cover')).at(-1)).toBe('end-locked');
+  });
+
+  it('has the gun control back at its mark, and its drain shut', () => {
+    expect(leftAfter('gun-off', 2, at('wide'))).toContain('control-back');
+    expect(leftAfter('gun-off', 2, at('wide-back'))).not.toContain('control-back');
+    expect(leftAfter('none', 2, at('found-cut-in'))).toContain('drain-shut');
+  });
+
+  it('is never turned or read with the gun control still wide open', () => {
+    for (const seed of [1, 2, 3]) {
+      const walked = keys(onKit(REGULATOR, 'gun-off', seed));
+      expect(walked).toContain('wide');
+      expect(walked.indexOf('wide-back')).toBeLessThan(walked.findIndex((k) => k.startsWith('turn-')));
+    }
   });
 });

@@ -10,52 +10,38 @@ import {
   MOST_MOVES,
   MOST_RISE,
   OF_RELIEF,
+  parts,
   psi,
   read,
   WATCH_S,
   WEAK,
 } from './parts.js';
+import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
 import { leastAcross, overGun } from './plan.js';
 import { hoseLoss, made } from './reckoned.js';
 
 type Screw = 'wall' | 'wallAlone' | 'gun' | 'valve';
 
-const at = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
-const newest = (job: JobView, step: string) =>
-  job.state.observations.findLast((o) => at(o.body.at.key, step));
-export const answerAt = (job: JobView, step: string): string | undefined => newest(job, step)?.body.answer;
-const orderOf = (job: JobView, step: string): number =>
-  Math.max(
-    0,
-    ...[...job.state.taken].flatMap(([key, passes]) =>
-      at(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
-    ),
-  );
-const ever = (job: JobView, step: string, answer: string) =>
-  job.state.observations.find((o) => at(o.body.at.key, step) && o.body.answer === answer);
-export const last = (job: JobView, setting: string): number | undefined =>
-  job.readings(setting).at(-1)?.value;
+export { answerAt };
+export const { last } = parts;
 
 /** Not run: its relief does not work. */
 export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'relief-bad';
 export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
-export const noStart = (job: JobView) => ever(job, 'cut-in', 'no-start');
+export const noStart = (job: JobView) => firstSaid(job, 'cut-in', 'no-start');
 /** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
-export const ranOn = (job: JobView) =>
-  job.state.observations.findLast(
-    (o) => at(o.body.at.key, 'cut-out') && ['no-stop', 'hisses'].includes(o.body.answer),
-  );
+export const ranOn = (job: JobView) => lastSaid(job, 'cut-out', 'no-stop', 'hisses');
 export const noStop = (job: JobView) =>
   job.state.observations.find(
     (o) =>
-      at(o.body.at.key, 'cut-out') &&
+      stepAt(o.body.at.key, 'cut-out') &&
       ['no-stop', 'hisses'].includes(o.body.answer) &&
       (decidedNot(job) ||
         job.state.turns.filter((t) => t.body.adjuster === 'range' && t.order < o.order).length > 1),
   );
 /** Nobody lowers its nut. */
 const decidedNot = (job: JobView): boolean =>
-  ['leave', 'replace'].includes(newest(job, 'decide')?.body.answer ?? '');
+  ['leave', 'replace'].includes(lastSeen(job, 'decide')?.body.answer ?? '');
 export const reliefHissed = (job: JobView): boolean => {
   const ran = ranOn(job);
   return ran !== undefined && job.lastMove('cutOut') < ran.order;
@@ -63,14 +49,14 @@ export const reliefHissed = (job: JobView): boolean => {
 /** Nothing more can be done on this compressor as it stands. */
 export const stopped = (job: JobView): boolean =>
   reliefBad(job) || noStart(job) !== undefined || noStop(job) !== undefined;
-export const standsLow = (job: JobView) => ever(job, 'cut-out', 'stands');
+export const standsLow = (job: JobView) => firstSaid(job, 'cut-out', 'stands');
 export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'creeps';
 export const starved = (job: JobView): boolean =>
-  ever(job, 'gun', 'starved') !== undefined || ever(job, 'sustained', 'falling') !== undefined;
+  firstSaid(job, 'gun', 'starved') !== undefined || firstSaid(job, 'sustained', 'falling') !== undefined;
 
 /** What it fell in the minute that it was watched, Pa; cooling is let have its part. */
 export const fell = (job: JobView): number | undefined =>
-  newest(job, 'rest')?.body.answer === 'fell' ? newest(job, 'rest')?.body.value?.value : undefined;
+  lastSeen(job, 'rest')?.body.answer === 'fell' ? lastSeen(job, 'rest')?.body.value?.value : undefined;
 export const leaks = (job: JobView): boolean => ((fell(job) ?? 0) * 60) / WATCH_S > MOST_FALL + COOLING;
 
 /** Part of its plate that the pump makes; undefined where either is not known. */
@@ -133,11 +119,11 @@ export function lossBig(job: JobView): boolean {
 
 /** The gun swung as the tank swung; not seen anew since the wall was turned. */
 export const swung = (job: JobView): 'followed' | 'against' | 'stood' | undefined => {
-  const seen = newest(job, 'swing');
+  const seen = lastSeen(job, 'swing');
   return seen && seen.order > job.lastMove('wallFlow') ? (seen.body.answer as 'stood') : undefined;
 };
-export const everFollowed = (job: JobView) => ever(job, 'swing', 'followed');
-export const against = (job: JobView) => ever(job, 'swing', 'against');
+export const everFollowed = (job: JobView) => firstSaid(job, 'swing', 'followed');
+export const against = (job: JobView) => firstSaid(job, 'swing', 'against');
 
 /** What the tank holds at the wall is less than what the gun needs there. */
 export const windowEmpty = (job: JobView): boolean => {
@@ -176,7 +162,7 @@ export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefin
   const asked = answerAt(job, 'decide');
   if (asked !== undefined) return asked as 'adjust' | 'leave' | 'replace';
   if (!foundEnough(job)) return undefined;
-  return allInside(job) || orderOf(job, 'zero-gun-again') > 0 ? 'leave' : undefined;
+  return allInside(job) || takenAt(job, 'zero-gun-again') > 0 ? 'leave' : undefined;
 };
 export const adjusting = (job: JobView): boolean => decision(job) === 'adjust';
 export const turned = (job: JobView): boolean => job.state.turns.length > 0;
@@ -284,7 +270,7 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
     : undefined;
 }
 
-const settledAt = (job: JobView): number => orderOf(job, 'relock');
+const settledAt = (job: JobView): number => takenAt(job, 'relock');
 export const relocked = (job: JobView): boolean => settledAt(job) > (job.state.turns.at(-1)?.order ?? 0);
 const since = (job: JobView, setting: string, order: number): number =>
   job.readings(setting).filter((r) => r.kept.order > order).length;
@@ -292,7 +278,7 @@ const since = (job: JobView, setting: string, order: number): number =>
 export const proved = (job: JobView): boolean => {
   if (!turned(job) && job.finds) return true;
   const from = settledAt(job);
-  const swing = newest(job, 'swing');
+  const swing = lastSeen(job, 'swing');
   return (
     relocked(job) &&
     from > 0 &&

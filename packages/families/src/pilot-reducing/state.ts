@@ -1,12 +1,8 @@
 import type { JobView } from '@firm-needle/core/procedure';
+import { answerAt, stepAt } from '../shared/seen.js';
 import { psi } from './parts.js';
 
-/** Asked as found and while adjusting, under a key of its own each time. */
-const asks = (key: string, name: string): boolean => key === name || key.endsWith(`-${name}`);
-
-/** The newest answer to a question, wherever it was asked. */
-export const answerAt = (job: JobView, name: string): string | undefined =>
-  job.state.observations.findLast((o) => asks(o.body.at.key, name))?.body.answer;
+export { answerAt };
 
 /** The needle swung at the last try to read it. */
 export function hunts(job: JobView): boolean {
@@ -21,7 +17,7 @@ export const unexplained = (job: JobView): boolean =>
 /** What was found and mended. */
 export const mended = (job: JobView): readonly string[] =>
   job.state.observations
-    .filter((o) => asks(o.body.at.key, 'why-hunts') || asks(o.body.at.key, 'why-still'))
+    .filter((o) => stepAt(o.body.at.key, 'why-hunts') || stepAt(o.body.at.key, 'why-still'))
     .map((o) => o.body.answer)
     .filter((a) => a !== 'none');
 

@@ -7,74 +7,30 @@ import {
   type Thread,
 } from '@firm-needle/core/rig';
 import { bar, hasHigh, hasLow, highByItself, lowByKnob, parts, read } from './parts.js';
+import {
+  FAULTS,
+  BOILS_OFF_S,
+  PUMPS_S,
+  SETTLES_S,
+  CREEPS,
+  LEAKS_IN,
+  CRACK,
+  OPEN,
+  RISES,
+  FALLS,
+  FEEDS,
+  BLEEDS,
+  FEELS_S,
+  HOSE_S,
+  SHUT_S,
+  TIMER_S,
+  KNOB_S,
+  BOTTLED,
+  NOISE,
+  BOILS_K,
+  SLOPE,
+} from './machine.js';
 import { floorOf } from './plan.js';
-
-const FAULTS = {
-  'diff-wide': 'Differential far too wide',
-  'diff-narrow': 'Differential far too narrow',
-  'stop-low': 'Stops just under its floor',
-  'low-off': 'Low scale off',
-  'start-high': 'Low start set far too high',
-  'high-off': 'High scale off',
-  'high-low': 'High stop set far too low',
-  'high-welded': 'High contact welded',
-  'self-reset': 'Latch worn: closes by itself',
-  'no-reset': 'Latch does not free',
-  'tube-blocked': 'Tube to the switch blocked',
-  'low-charge': 'Low on charge',
-  'valve-leaks': 'Liquid valve leaks',
-  unlocked: 'Plates missing',
-  timer: 'A timer nobody told of',
-  'by-passed': 'Wired past the switch',
-  'port-leaks': 'A port leaks',
-  'fouled-condenser': 'Condenser fouled: it levels off',
-  wanders: 'Wanders',
-  'zero-off': 'Gauge zero off',
-};
-
-/** Liquid that is left boils off in so long; the dry side then goes down with that time constant, s. */
-const BOILS_OFF_S = 9;
-const PUMPS_S = 14;
-/** With the valve open the suction settles in so long, s. */
-const SETTLES_S = 8;
-/** A stopped machine: what creeps back, what a leaking valve and what a crack and an open valve let in, Pa/s. */
-const CREEPS = bar(0.012);
-const LEAKS_IN = bar(0.3);
-const CRACK = bar(0.09);
-const OPEN = bar(0.6);
-/** Discharge: without fan it rises by this, with it it comes back by that, Pa/s. */
-const RISES = bar(0.13);
-const FALLS = bar(0.22);
-/** Nitrogen by hand, Pa/s. */
-const FEEDS = { low: bar(0.03), high: bar(0.16) };
-const BLEEDS = { low: bar(0.025), high: bar(0.4) };
-const FEELS_S = 0.5;
-const HOSE_S = 0.3;
-const SHUT_S = 45;
-const TIMER_S = 60;
-/** A hand tries a knob for so long, s. */
-const KNOB_S = 55;
-/** Steps at which it hangs on a bottle. */
-const BOTTLED = /^[nb]-/;
-const NOISE = { low: bar(0.012), high: bar(0.06) };
-/** A boiling line of its own, through its usual boiling point and one slope for all: near enough for a stand-in. */
-const BOILS_K: Readonly<Record<string, number>> = {
-  R134a: 247,
-  R22: 232,
-  R404A: 227,
-  R507A: 226,
-  R407C: 230,
-  R410A: 222,
-  R448A: 228,
-  R449A: 228,
-  R290: 231,
-  R600a: 261,
-  R717: 240,
-  R744: 195,
-  R32: 221,
-  R1234yf: 244,
-};
-const SLOPE = 11;
 
 interface State extends RigState {
   /** Gauge, Pa: suction, discharge, nitrogen. */

@@ -2,30 +2,16 @@ import { scatterOf } from '@firm-needle/core/gauge';
 import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
 import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
+import { answerAt, firstSaid, lastSaid, stepAt, takenAt } from '../shared/seen.js';
 import { floorOf, most } from './plan.js';
+
+export { answerAt };
 
 export type Side = 'low' | 'high';
 type Screw = 'range' | 'diff' | 'high';
 
-/** A step at each of its places in the walk: in service, by nitrogen, after it was fitted. */
-const at = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
-/** The newest answer at any of these steps. */
-export const answerAt = (job: JobView, ...steps: readonly string[]): string | undefined =>
-  job.state.observations.findLast((o) => steps.some((x) => at(o.body.at.key, x)))?.body.answer;
-/** The newest entry of a step, wherever it stands in the walk. */
-const orderOf = (job: JobView, step: string): number =>
-  Math.max(
-    0,
-    ...[...job.state.taken].flatMap(([key, passes]) =>
-      at(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
-    ),
-  );
-/** When one of these answers was given last, at this step. */
-const said = (job: JobView, step: string, ...answers: readonly string[]): number =>
-  job.state.observations.findLast((o) => at(o.body.at.key, step) && answers.includes(o.body.answer))?.order ??
-  0;
-const first = (job: JobView, step: string, ...answers: readonly string[]) =>
-  job.state.observations.find((o) => at(o.body.at.key, step) && answers.includes(o.body.answer));
+const saidAt = (job: JobView, step: string, ...answers: readonly string[]): number =>
+  lastSaid(job, step, ...answers)?.order ?? 0;
 
 export const sides = (job: JobView): readonly Side[] => [
   ...(hasLow(job.plan) ? (['low'] as const) : []),
@@ -41,13 +27,13 @@ const readAfter = (job: JobView, setting: string, order: number): boolean =>
 
 /** Cleared in this job: what was read before says nothing of what it does now. */
 export const cleared = (job: JobView): number =>
-  answerAt(job, 'tube') === 'blocked' ? orderOf(job, 'tube') : 0;
+  answerAt(job, 'tube') === 'blocked' ? takenAt(job, 'tube') : 0;
 const movedAt = (job: JobView, setting: string): number =>
   Math.max(job.lastMove(setting), setting === 'hpStop' ? 0 : cleared(job));
 
 /** It ran on to the floor and was stopped by hand; it was not seen to stop since. */
 export const ranOn = (job: JobView): boolean => {
-  const on = said(job, 'stop', 'ran-on', 'not-open');
+  const on = saidAt(job, 'stop', 'ran-on', 'not-open');
   return on > cleared(job) && !readAfter(job, 'lpStop', on);
 };
 /** It was not made, as high as its pressure comes; nothing was seen of its start since. */
@@ -55,7 +41,7 @@ export const notMade = (job: JobView): boolean => {
   const not = notMades(job).at(-1)?.order ?? 0;
   return not > cleared(job) && !readAfter(job, lowByKnob(job.plan) ? 'lpStop' : 'lpStart', not);
 };
-export const firstRanOn = (job: JobView) => first(job, 'stop', 'ran-on', 'not-open');
+export const firstRanOn = (job: JobView) => firstSaid(job, 'stop', 'ran-on', 'not-open');
 /** Where its pressure was up: under its start nothing is to be made. The last one, or the first. */
 const notMades = (job: JobView) =>
   job.state.observations.filter(
@@ -65,17 +51,17 @@ const notMades = (job: JobView) =>
   );
 export const firstNotMade = (job: JobView) => notMades(job)[0];
 /** It did not stop at all as its high side was raised, by hand out. */
-export const notStopped = (job: JobView) => first(job, 'high', 'not-stopped');
+export const notStopped = (job: JobView) => firstSaid(job, 'high', 'not-stopped');
 /** What the system would not be raised to. */
 export const levelled = (job: JobView): boolean => {
-  const lower = said(job, 'high', 'levels');
+  const lower = saidAt(job, 'high', 'levels');
   return lower > 0 && !readAfter(job, 'hpStop', lower);
 };
-export const pumpsBack = (job: JobView): boolean => said(job, 'start', 'by-itself') > 0;
+export const pumpsBack = (job: JobView): boolean => saidAt(job, 'start', 'by-itself') > 0;
 
 export const refuses = (job: JobView): boolean => answerAt(job, 'reset') === 'refuses';
-export const resetItself = (job: JobView): boolean => said(job, 'reset', 'self') > 0;
-export const unlike = (job: JobView): boolean => said(job, 'reset', 'unlike') > 0;
+export const resetItself = (job: JobView): boolean => saidAt(job, 'reset', 'self') > 0;
+export const unlike = (job: JobView): boolean => saidAt(job, 'reset', 'unlike') > 0;
 export const knobRefuses = (job: JobView): boolean => answerAt(job, 'knob') === 'refuses';
 export const byPassed = (job: JobView): boolean => answerAt(job, 'circuit') === 'runs';
 export const leaking = (job: JobView): boolean =>
@@ -100,7 +86,7 @@ const foundOf = (job: JobView, setting: string): number =>
 /** Once it may have hung: it is tried once more before anything is made of it. */
 const ranOnTwice = (job: JobView): boolean =>
   ranOn(job) &&
-  (said(job, 'stop', 'not-open') > movedAt(job, 'lpStop') ||
+  (saidAt(job, 'stop', 'not-open') > movedAt(job, 'lpStop') ||
     job.state.observations.filter((o) => o.order > movedAt(job, 'lpStop') && o.body.answer === 'ran-on')
       .length > 1);
 const MOST_FOUND = 4;
@@ -124,7 +110,7 @@ export const foundEnough = (job: JobView): boolean => lowFound(job) && (highFoun
 export function late(job: JobView): boolean {
   if (!hasLow(job.plan) || answerAt(job, 'tube') !== undefined || (turned(job) && !fitted(job))) return false;
   const { lpStart, lpStop } = job.plan.values;
-  const onBench = orderOf(job, 'fit');
+  const onBench = takenAt(job, 'fit');
   const [start, stop] = ['lpStart', 'lpStop'].map(
     (x) => job.readings(x).findLast((r) => r.kept.order > onBench)?.value,
   );
@@ -137,14 +123,14 @@ export function late(job: JobView): boolean {
 export const scatters = (job: JobView): boolean =>
   mixed(job) ||
   judged(job).some((x) => {
-    const from = Math.max(movedAt(job, x), orderOf(job, 'fit'));
+    const from = Math.max(movedAt(job, x), takenAt(job, 'fit'));
     const since = job.readings(x).filter((r) => r.kept.order > from);
     if (since.length < SCATTER_OF) return false;
     const { squares, dof } = scatterOf(since.map((r) => r.value));
     return Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(x);
   });
 const mixed = (job: JobView): boolean => {
-  const from = Math.max(movedAt(job, 'lpStop'), orderOf(job, 'fit'));
+  const from = Math.max(movedAt(job, 'lpStop'), takenAt(job, 'fit'));
   const on = job.state.observations.some((o) => o.order > from && o.body.answer === 'ran-on');
   return (
     on && job.readings('lpStop').some((r) => r.kept.order > from && r.value > floorOf(job.plan) + LATE / 2)
@@ -184,7 +170,7 @@ export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefin
   const asked = answerAt(job, 'decide');
   if (asked !== undefined) return asked as 'adjust' | 'leave' | 'replace';
   if (!foundEnough(job)) return undefined;
-  const closing = orderOf(job, 'off') > 0 || sides(job).some((x) => orderOf(job, `zero-${x}-again`) > 0);
+  const closing = takenAt(job, 'off') > 0 || sides(job).some((x) => takenAt(job, `zero-${x}-again`) > 0);
   return allInside(job) || closing ? 'leave' : undefined;
 };
 export const adjusting = (job: JobView): boolean => decision(job) === 'adjust';
@@ -274,7 +260,7 @@ export function stuck(job: JobView): { readonly code: string; readonly because: 
 
 /** So often the high side was raised on the system. */
 export const rises = (job: JobView): number =>
-  job.state.reads.filter((r) => at(r.body.at.key, 'high') && !/^[nb]-/.test(r.body.at.key)).length;
+  job.state.reads.filter((r) => stepAt(r.body.at.key, 'high') && !/^[nb]-/.test(r.body.at.key)).length;
 export const raisedEnough = (job: JobView): boolean =>
   job.plan.school === 'system' && rises(job) >= MOST_RISES;
 
@@ -286,10 +272,10 @@ export const wantsTurn = (job: JobView): boolean => {
 };
 
 /** Fitted to its pipe after it was set on the bench. */
-export const fitted = (job: JobView): boolean => orderOf(job, 'fit') > 0;
+export const fitted = (job: JobView): boolean => takenAt(job, 'fit') > 0;
 /** When its plates went on, or it was fitted: what was read before may have been nudged since. */
 const lockedAt = (job: JobView): number =>
-  Math.max(orderOf(job, 'relock'), job.plan.school === 'system' ? orderOf(job, 'fit') : 0);
+  Math.max(takenAt(job, 'relock'), job.plan.school === 'system' ? takenAt(job, 'fit') : 0);
 /** Plates went on again after the last turn. */
 export const relocked = (job: JobView): boolean =>
   lockedAt(job) > (job.state.turns.at(-1)?.order ?? 0) && (job.finds || lockedAt(job) > 0);
@@ -323,8 +309,16 @@ export function settled(job: JobView): boolean {
   return hopeless(job) || (rests(job) && proved(job));
 }
 
-/** It is left locked off. */
+/** Its high side may stop over what its parts allow, as it stands now. */
+const stopsTooHigh = (job: JobView): boolean => {
+  const f = job.figure('hpStop', 'left');
+  return f !== undefined && f.value + f.budget.U > most(job.plan);
+};
+
+/** It is left locked off: also where something was turned and not seen to act since. */
 export const leftOff = (job: JobView): boolean =>
+  stopsTooHigh(job) ||
+  (turned(job) && workSides(job).some((x) => dueSide(job, x))) ||
   byPassed(job) ||
   notStopped(job) !== undefined ||
   resetItself(job) ||
@@ -338,4 +332,4 @@ export const highTurn = (job: JobView): boolean =>
   !hasLow(job.plan) ||
   (!blindLow(job) && judgedOf(job, 'low').every((x) => job.rests(x)));
 /** A port was opened in this job. */
-export const opened = (job: JobView): boolean => orderOf(job, 'isolate') > 0 || fitted(job);
+export const opened = (job: JobView): boolean => takenAt(job, 'isolate') > 0 || fitted(job);

@@ -1,0 +1,28 @@
+// What was seen and done at a step that stands in several places of a walk, each under a key of its own: `found-stop`, `set-stop`.
+import type { JobView } from '@firm-needle/core/procedure';
+
+/** A step at any of its places. */
+export const stepAt = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
+
+/** What was answered last at any of these steps, and when. */
+export const lastSeen = (job: JobView, ...steps: readonly string[]) =>
+  job.state.observations.findLast((o) => steps.some((x) => stepAt(o.body.at.key, x)));
+
+/** The newest answer at any of these steps. */
+export const answerAt = (job: JobView, ...steps: readonly string[]): string | undefined =>
+  lastSeen(job, ...steps)?.body.answer;
+
+/** The first and the last time that one of these answers was given at a step. */
+export const firstSaid = (job: JobView, step: string, ...answers: readonly string[]) =>
+  job.state.observations.find((o) => stepAt(o.body.at.key, step) && answers.includes(o.body.answer));
+export const lastSaid = (job: JobView, step: string, ...answers: readonly string[]) =>
+  job.state.observations.findLast((o) => stepAt(o.body.at.key, step) && answers.includes(o.body.answer));
+
+/** When a step was taken last, wherever it stands; 0 where it never was. */
+export const takenAt = (job: JobView, step: string): number =>
+  Math.max(
+    0,
+    ...[...job.state.taken].flatMap(([key, passes]) =>
+      stepAt(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
+    ),
+  );
