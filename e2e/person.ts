@@ -97,8 +97,9 @@ const press = (page: Page, say: string, byKey: boolean): Promise<string | boolea
       if (watched && !seen && document.querySelector('.bench')) return false;
       const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
       const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
-      if (keyed)
-        return chosen ? (chosen.querySelector('kbd')?.textContent ?? `none on ${chosen.textContent}`) : false;
+      const named = chosen?.querySelector('kbd')?.textContent;
+      if (keyed && chosen && !named) throw new Error(`No key stands on: ${chosen.textContent}`);
+      if (keyed && named) return named;
       chosen?.click();
       return chosen !== undefined;
     },

@@ -51,13 +51,11 @@ export function limits(
   const { gunFlow, wallFlow, cutIn, cutOut } = values;
   const out: Record<string, Limits> = {};
   if (gunFlow !== undefined) out['gunFlow'] = { lower: gunFlow - GUN_HALF, upper: gunFlow + GUN_HALF };
-  if (wallFlow !== undefined && cutIn !== undefined) {
+  // Where the wall alone sets the gun, it stands where that wants it, and is judged by the gun.
+  if (wallFlow !== undefined && cutIn !== undefined && !byWall(chosen)) {
     const upper = cutIn - leastAcross({ plate });
     const lower = (gunFlow ?? 0) + hose({ plate }) + overGun(chosen);
-    // Where the wall alone sets the gun, it stands where that wants it.
-    out['wallFlow'] = byWall(chosen)
-      ? { upper: Math.max(upper, wallFlow) }
-      : { lower: Math.min(lower, wallFlow), upper: Math.max(upper, wallFlow) };
+    out['wallFlow'] = { lower: Math.min(lower, wallFlow), upper: Math.max(upper, wallFlow) };
   }
   if (plate['rating']) out['wallLock'] = { upper: plate['rating'].value };
   if (chosen.choices?.['switch'] === 'set') {

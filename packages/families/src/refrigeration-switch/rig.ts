@@ -345,6 +345,8 @@ class SwitchRig extends BaseRig<State> {
         : 'not-stopped';
     if (stepKey.endsWith('-stop'))
       return BOTTLED.test(stepKey) ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
+    if (stepKey.endsWith('-start') && !BOTTLED.test(stepKey) && s.runs === 1 && !this.has('valve-leaks'))
+      return 'running';
     if (stepKey.endsWith('-start'))
       return this.has('valve-leaks') && !BOTTLED.test(stepKey)
         ? 'by-itself'

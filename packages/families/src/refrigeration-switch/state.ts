@@ -80,8 +80,11 @@ export const other = (job: JobView): 'other-type' | 'other-refrigerant' | undefi
   return undefined;
 };
 
-const foundOf = (job: JobView, setting: string): number =>
-  job.readings(setting).filter((r) => r.kept.body.at.phase === 'found').length;
+/** What was waited for as it was found; one taken early is read once more, up to a bound. */
+const foundOf = (job: JobView, setting: string): number => {
+  const all = job.readings(setting).filter((r) => r.kept.body.at.phase === 'found');
+  return all.length >= MOST_FOUND ? all.length : all.filter((r) => r.kept.body.state !== 'early').length;
+};
 
 /** Once it may have hung: it is tried once more before anything is made of it. */
 const ranOnTwice = (job: JobView): boolean =>
@@ -89,8 +92,8 @@ const ranOnTwice = (job: JobView): boolean =>
   (saidAt(job, 'stop', 'not-open') > movedAt(job, 'lpStop') ||
     job.state.observations.filter((o) => o.order > movedAt(job, 'lpStop') && o.body.answer === 'ran-on')
       .length > 1);
-const MOST_FOUND = 4;
-/** Stop, start, stop: the two stops agree, or there are four of them; or there is nothing more to be had. */
+const MOST_FOUND = 5;
+/** Stop, start, stop: the two stops agree, or there are five of them; or there is nothing more to be had. */
 export function lowFound(job: JobView): boolean {
   if (!hasLow(job.plan) || turned(job) || ranOnTwice(job) || notMade(job) || knobRefuses(job)) return true;
   const n = foundOf(job, 'lpStop');
@@ -119,14 +122,23 @@ export function late(job: JobView): boolean {
   return low && (up || start === undefined);
 }
 
-/** Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. */
+/**
+ * Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. Nothing ends on one reading: what
+ * was taken early is left out, and so is the one that lies farthest from the middle, for it may have been of another gauge.
+ */
 export const scatters = (job: JobView): boolean =>
   mixed(job) ||
   judged(job).some((x) => {
     const from = Math.max(movedAt(job, x), takenAt(job, 'fit'));
-    const since = job.readings(x).filter((r) => r.kept.order > from);
-    if (since.length < SCATTER_OF) return false;
-    const { squares, dof } = scatterOf(since.map((r) => r.value));
+    const since = job
+      .readings(x)
+      .filter((r) => r.kept.order > from && r.kept.body.state !== 'early')
+      .map((r) => r.value)
+      .sort((a, b) => a - b);
+    const middle = since[since.length >> 1] ?? NaN;
+    const near = [...since].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle)).slice(0, -1);
+    if (near.length < SCATTER_OF) return false;
+    const { squares, dof } = scatterOf(near);
     return Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(x);
   });
 const mixed = (job: JobView): boolean => {

@@ -101,6 +101,7 @@ const start = (plan: Plan, key: string, title: string, phase: Phase): Node =>
           bounds: { setting: 'lpStart', side: 'above' },
         },
         'by-itself': { title: 'It started by itself, the valve still shut', before: true },
+        running: { title: 'It runs: it had not stopped', before: true },
       },
     },
   );

@@ -17,6 +17,7 @@ import type { ReadHow } from '../useActions.ts';
 import { ownReading } from '../useWatch.ts';
 import { forgetRun, RunClock, runOf, timedAt } from './RunClock.tsx';
 import type { FaceProps } from './types.ts';
+import { letter } from '../../../ui/keys.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
 /** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
@@ -97,14 +98,19 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     else if (choice.withPressure && gauge) setTyping(choice);
     else void actions.instead(item, choice);
   };
+  const instead = step.instead ?? [];
+  // What may happen before there is anything to read stands beside the reading, with a letter of its own.
+  const before = instead.filter((c) => c.before);
   // A key does what its button does, and nothing while that cannot be pressed: early is a press of its own.
   useKeys({
     ' ': typing || (live && !has && !byEar) ? undefined : take,
     e: typing || !now || has || byEar ? undefined : take,
     k: typing ? undefined : () => setTyping('read'),
+    ...Object.fromEntries(
+      before.map((c, i) => [letter(i + 1).toLowerCase(), typing ? undefined : () => answer(c)]),
+    ),
   });
   if (!gauge) return null;
-  const instead = step.instead ?? [];
   const stop = drives?.stop ?? 'Stop';
   const def = job.view.setting(step.setting);
   const guess = predicted(job.family, job.view, step.setting);
@@ -184,13 +190,11 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
           </Button>
         )}
         {live && <Button onClick={() => setTyping('read')}>Type it</Button>}
-        {instead
-          .filter((c) => c.before)
-          .map((c) => (
-            <Button key={c.code} onClick={() => answer(c)}>
-              {c.title}
-            </Button>
-          ))}
+        {before.map((c, i) => (
+          <Button key={c.code} aria-keyshortcuts={letter(i + 1)} onClick={() => answer(c)}>
+            {c.title} <kbd aria-hidden>{letter(i + 1)}</kbd>
+          </Button>
+        ))}
         {instead.some((c) => !c.before) && (
           <>
             <Button onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">
