@@ -33,22 +33,38 @@ export const UNITS = {
   gpm: 'usgallon/min',
   'm3/h': 'm^3/hour',
   cfm: 'ft^3/min',
+  ft3: 'ft^3',
+  'Btu/h': 'btu_IT/hour',
+  'Btu/ft3': 'btu_IT/ft^3',
+  'MJ/m3': 'MJ/m^3',
   in: 'inch',
   ft: 'ft',
   min: 'min',
   h: 'hour',
 };
-const BASE = { volume: 'm^3', flow: 'm^3/s', length: 'm', time: 's', pressure: 'Pa' };
+const BASE = {
+  volume: 'm^3',
+  flow: 'm^3/s',
+  length: 'm',
+  time: 's',
+  pressure: 'Pa',
+  power: 'W',
+  heating: 'J/m^3',
+};
 const dimensionOf = (id) =>
-  ['L', 'galUS'].includes(id)
+  ['L', 'galUS', 'ft3'].includes(id)
     ? 'volume'
-    : ['L/min', 'gpm', 'm3/h', 'cfm'].includes(id)
-      ? 'flow'
-      : ['in', 'ft'].includes(id)
-        ? 'length'
-        : ['min', 'h'].includes(id)
-          ? 'time'
-          : 'pressure';
+    : id === 'Btu/h'
+      ? 'power'
+      : ['Btu/ft3', 'MJ/m3'].includes(id)
+        ? 'heating'
+        : ['L/min', 'gpm', 'm3/h', 'cfm'].includes(id)
+          ? 'flow'
+          : ['in', 'ft'].includes(id)
+            ? 'length'
+            : ['min', 'h'].includes(id)
+              ? 'time'
+              : 'pressure';
 
 export function unitsNow() {
   const values = {};

@@ -1,6 +1,7 @@
 import type { Family, FamilyMeta } from '@firm-needle/core/family';
 import type { TraceKind } from '@firm-needle/core/trace';
 import { airSupplyMeta } from './air-supply/meta.js';
+import { burnerGasMeta } from './burner-gas/meta.js';
 import { fireReliefMeta } from './fire-relief/meta.js';
 import { gaugeCheckMeta } from './gauge-check/meta.js';
 import { pilotReducingMeta } from './pilot-reducing/meta.js';
@@ -28,6 +29,7 @@ const ENTRIES: readonly Entry[] = [
   { meta: steamControlMeta, load: () => import('./steam-control/index.js') },
   { meta: refrigerationSwitchMeta, load: () => import('./refrigeration-switch/index.js') },
   { meta: airSupplyMeta, load: () => import('./air-supply/index.js') },
+  { meta: burnerGasMeta, load: () => import('./burner-gas/index.js') },
 ];
 
 /** What the traces of a kind of control show. */
@@ -39,7 +41,6 @@ export interface Traced {
 
 /** Kinds of control whose traces can be read though their controls cannot be opened yet. */
 const TRACES_ONLY: readonly Traced[] = [
-  { id: 'burner-gas', title: 'Burner gas regulator', kind: 'levels' },
   { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },
   { id: 'breathing-second-stage', title: 'Second stage', kind: 'cracking' },
 ];

@@ -10,9 +10,11 @@ export type Dimension =
   | 'frequency'
   | 'voltage'
   | 'temperature'
+  | 'power'
+  | 'heating-value'
   | 'ratio';
 
-/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, Hz, V, K, 1). */
+/** A unit: what one of it is in the canonical unit of its dimension (Pa, m³, m³/s, m, s, Hz, V, K, W, J/m³, 1). */
 export interface Unit {
   readonly id: string;
   readonly dimension: Dimension;
@@ -37,6 +39,9 @@ const INH2O = 1000 * G0 * IN;
 /** Conventional millimetre of mercury: 13 595.1 kg/m³ at standard gravity. NIST SP 811. */
 const MMHG = 13.5951 * G0;
 const GAL_US = 231 * IN ** 3;
+const FT3 = (12 * IN) ** 3;
+/** International-table British thermal unit, J: exact by the pound and the Fahrenheit degree. ISO 80000-5. */
+const BTU = LB * 4186.8 * (5 / 9);
 
 const p = (id: string, factor: number, also: readonly string[] = [], kind?: PressureKind): Unit => ({
   id,
@@ -70,10 +75,11 @@ const ALL: readonly Unit[] = [
   { id: 'm3', dimension: 'volume', factor: 1, also: ['m³'] },
   { id: 'L', dimension: 'volume', factor: 1e-3, also: ['l', 'litre', 'liter', 'litres', 'liters'] },
   { id: 'galUS', dimension: 'volume', factor: GAL_US, also: ['gal', 'usgal', 'gallon', 'gallons'] },
+  { id: 'ft3', dimension: 'volume', factor: FT3, also: ['ft³', 'cuft', 'cubicfoot', 'cubicfeet'] },
   { id: 'm3/s', dimension: 'flow', factor: 1 },
   { id: 'L/min', dimension: 'flow', factor: 1e-3 / 60, also: ['lpm', 'l/min'] },
   { id: 'm3/h', dimension: 'flow', factor: 1 / 3600, also: ['m³/h'] },
-  { id: 'cfm', dimension: 'flow', factor: (12 * IN) ** 3 / 60, also: ['ft3/min', 'scfm'] },
+  { id: 'cfm', dimension: 'flow', factor: FT3 / 60, also: ['ft3/min', 'scfm'] },
   { id: 'gpm', dimension: 'flow', factor: GAL_US / 60, also: ['galus/min', 'usgpm'] },
   { id: 'm', dimension: 'length', factor: 1 },
   { id: 'mm', dimension: 'length', factor: 1e-3 },
@@ -90,6 +96,12 @@ const ALL: readonly Unit[] = [
   { id: 'V', dimension: 'voltage', factor: 1, also: ['volt', 'volts'] },
   { id: 'K', dimension: 'temperature', factor: 1 },
   { id: 'degC', dimension: 'temperature', factor: 1, offset: 273.15, symbol: '°C', also: ['°c', 'c'] },
+  { id: 'W', dimension: 'power', factor: 1 },
+  { id: 'kW', dimension: 'power', factor: 1e3 },
+  { id: 'Btu/h', dimension: 'power', factor: BTU / 3600, also: ['btuh', 'btu/hr'] },
+  { id: 'MJ/m3', dimension: 'heating-value', factor: 1e6, also: ['mj/m³'] },
+  { id: 'Btu/ft3', dimension: 'heating-value', factor: BTU / FT3, also: ['btu/ft³', 'btu/cuft'] },
+  { id: 'page', dimension: 'count', factor: 1, also: ['p', 'p.'] },
   { id: '%', dimension: 'ratio', factor: 0.01, also: ['percent'] },
   {
     id: 'degF',

@@ -42,6 +42,9 @@ export interface ZeroWords<N extends Names> {
   readonly again: string | AgainWords<N>;
   /** Needed beside the cautions read. */
   readonly needs?: FaceOf<N>['needs'];
+  /** Made true by venting it, such as a cock that was shut for that. */
+  readonly sets?: FaceOf<N>['sets'];
+  readonly cautions?: FaceOf<N>['cautions'];
   readonly hands?: { readonly [H in N['handle']]?: number };
   readonly tools?: readonly string[];
   readonly why?: string;

@@ -220,6 +220,9 @@ describe('a routine check where nothing is wrong', () => {
     ['refrigeration-switch', 2, 10],
     ['refrigeration-switch', 4, 9],
     ['air-supply', 0, 14],
+    // A train has a second manometer for its air, to be vented and vented again; a furnace has none.
+    ['burner-gas', 0, 20],
+    ['burner-gas', 1, 13],
     // Dry at churn, its opening not due.
     ['fire-relief', 1, 16],
   ] as const)('of %s takes no more than its steps', async (id, variant, most) => {
