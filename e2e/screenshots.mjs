@@ -138,6 +138,7 @@ const FAMILIES = [
   ['Operating pressure control', (say) => say.startsWith('Pump slowly')],
   ['Low-pressure switch', (say) => say.startsWith('Shut the liquid valve')],
   ['Shed air supply', (say) => say.startsWith('Hold on.')],
+  ['Heater gas regulator', (say) => say.startsWith('Bulb on the tee')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {

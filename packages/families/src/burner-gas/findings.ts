@@ -1,12 +1,17 @@
 import type { JobView } from '@firm-needle/core/procedure';
-import { showWithUnit } from '@firm-needle/core/quantity';
+import { fromCanonical, showWithUnit, toCanonical } from '@firm-needle/core/quantity';
 import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision } from './moves.js';
 import { byFigure, read, switchesOf, type SwitchSetting } from './parts.js';
 import { clocked } from './reckoned.js';
 import * as now from './state.js';
 
-const btu = (w: number): string => showWithUnit(w, { unit: 'Btu/h', step: 100 });
+/** Three figures: a hand that starts and stops tells no more. */
+const btu = (w: number): string =>
+  showWithUnit(toCanonical(Number(fromCanonical(w, 'Btu/h').toPrecision(3)), 'Btu/h'), {
+    unit: 'Btu/h',
+    step: 1,
+  });
 type Add = Gathering['add'];
 
 /** What sniffing, pressures, switches and flame add up to. */
@@ -282,6 +287,7 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (now.co(job))
     return { outcome: 'unfinished', because: 'It does not burn as the book wants: shut down.' };
   if (now.cannotFire(job)) return { outcome: 'unfinished', because: 'It does not light: left shut.' };
+  if (now.standsOpen(job)) return { outcome: 'unfinished', because: 'A switch stands open: left shut.' };
   if (now.bookDiffers(job))
     return { outcome: 'unfinished', because: 'The book says otherwise than the plan.' };
   const decided = now.decision(job);

@@ -95,7 +95,7 @@ export const kit: Kit = {
         'high-dial': as(['set']),
         'air-dial': as(['set']),
         'main-dial': as(['set']),
-        'fan-dirty': as(['set', 'air-thin'], ['unfinished', 'no-light']),
+        'fan-dirty': as(['set', 'air-thin'], ['unfinished', 'no-light'], ['unfinished', 'not-made']),
         'loose-dial': as(['replace', 'dial-loose'], ['replace', 'moves'], ['set']),
         water: as(['set', 'water']),
         'port-leaks': as(['set', 'joint']),

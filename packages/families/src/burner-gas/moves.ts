@@ -10,6 +10,12 @@ export function advisedDecision(job: JobView): {
   readonly say: string;
 } {
   const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+  const open = now.standsOpen(job);
+  if (open !== undefined)
+    return out(
+      'leave',
+      `${job.setting(open).title}: it stands open. What it watches is looked at before its dial: left shut.`,
+    );
   if (now.cannotFire(job) && now.dialsDue(job).length === 0)
     return out(
       'leave',

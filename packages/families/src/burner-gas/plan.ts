@@ -1,6 +1,6 @@
 import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
-import { showWithUnit } from '@firm-needle/core/quantity';
+import { fromCanonical, showWithUnit, toCanonical } from '@firm-needle/core/quantity';
 import type { Limits } from '@firm-needle/core/verdict';
 import type { Gathering } from '../define/index.js';
 import {
@@ -91,12 +91,15 @@ export function figures(plan: Plan, ambient: number): readonly PlanFigure[] {
           title: 'Input at this height',
           dimension: 'power',
           unit: 'Btu/h',
-          value: plate.input * part,
+          value: rounded(plate.input * part),
           step: 100,
           because: 'By its orifice and the book, never by the manifold.',
         },
       ];
 }
+
+/** Three figures of Btu an hour. */
+const rounded = (w: number): number => toCanonical(Number(fromCanonical(w, 'Btu/h').toPrecision(3)), 'Btu/h');
 
 const missing = (plan: Plan, { lacks }: Gathering): void => {
   for (const p of parts.plate)
@@ -287,7 +290,7 @@ export function ladder(plan: Plan): readonly LadderPart[] {
   if (plate.airLeast !== undefined)
     out.push({
       part: 'zone',
-      lower: -Infinity,
+      lower: 0,
       upper: plate.airLeast,
       title: 'no proof of air',
       below: true,

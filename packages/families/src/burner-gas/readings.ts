@@ -206,13 +206,21 @@ export const trip = (plan: Plan, prefix: string, phase: Phase, setting: SwitchSe
   });
 };
 
+/** How many trips a switch has had before one of these is asked for. */
+const BEFORE = { found: 0, second: 1, third: 2, set: 0, more: 0 } as const;
+
 /** Trips that are still due, in the order in which they are walked; none once one of them never opens. */
 export const trips = (
   plan: Plan,
-  prefix: 'found' | 'second' | 'third' | 'set' | 'more',
+  prefix: keyof typeof BEFORE,
   phase: Phase,
   which: readonly SwitchSetting[],
 ): readonly Node[] =>
   switchesOf(plan)
     .filter((x) => which.includes(x))
-    .map((x) => branch((j: JobView) => now.tripDue(j, x), [trip(plan, prefix, phase, x)]));
+    .map((x) =>
+      branch(
+        (j: JobView) => j.readings(x).length >= BEFORE[prefix] && now.tripDue(j, x),
+        [trip(plan, prefix, phase, x)],
+      ),
+    );

@@ -62,6 +62,8 @@ interface State extends RigState {
   dials: Record<string, number>;
   latched: 0 | 1;
   contacts: [number, number, number, number];
+  /** What was to be brought to its point stood open from the start. */
+  barred: 0 | 1;
   /** Which switch was watched last, for what it trips at is drawn anew. */
   watched: number;
   out: number;
@@ -97,7 +99,7 @@ class GasRig extends BaseRig<State> {
     super(options, 0x1b873593);
     const { plan } = options;
     const { random, own, size } = this;
-    const { v, plate, choice } = read(plan);
+    const { v, choice } = read(plan);
     const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
     const between = (a: number, b: number): number => a + (b - a) * random.next();
     const side = (): number => (random.normal() < 0 ? -1 : 1);
@@ -174,6 +176,7 @@ class GasRig extends BaseRig<State> {
       },
       latched: 0,
       contacts: [1, 1, 1, 1],
+      barred: 0,
       watched: 0,
       out: 0,
       metered: 0,
@@ -214,7 +217,7 @@ class GasRig extends BaseRig<State> {
       s.supply = Math.max(s.supply, this.atRest());
       if (!this.behind) s.after = Math.max(s.after, lock);
       // What is open then is raised by the bulb until it closes, so far as that may be.
-      const closes = Math.min(s.low + inches(0.6), 1.5 * lock);
+      const closes = Math.min(s.low + inches(this.has('loose-dial') ? 3 : 0.6), 1.5 * lock);
       if (this.lowBefore) s.supply = Math.max(s.supply, closes);
       else s.after = Math.max(s.after, closes);
       s.contacts[0] = 1;
@@ -227,6 +230,21 @@ class GasRig extends BaseRig<State> {
       s.contacts[s.handles['tube'] === 2 ? 3 : 2] = 1;
     }
     this.draw();
+    s.barred = this.open(handle) ? 1 : 0;
+  }
+
+  /** Whether what this hand is about to bring to its point stands open already. */
+  private open(handle: string): boolean {
+    const { s } = this;
+    // So near its point it opens as a hand touches it.
+    const [gas, air] = [inches(0.12), inches(0.03)];
+    if (handle === 'bleed')
+      return !this.has('welded-low') && (this.lowBefore ? s.supply : s.after) < s.lowNow + gas;
+    if (handle === 'bulb')
+      return !this.has('welded-high') && (this.highBefore ? s.supply : s.after) > s.highNow - gas;
+    return s.handles['tube'] === 2
+      ? this.mainFan < s.mainNow + air
+      : !this.has('air-stuck') && this.fan < s.airNow + air;
   }
 
   private atRest(): number {
@@ -425,11 +443,7 @@ class GasRig extends BaseRig<State> {
     if (stepKey.endsWith('supply') && !stepKey.startsWith('book') && !stepKey.startsWith('cap'))
       return this.lights() ? '' : 'no-light';
     // What is open as it stands is not brought to its point.
-    if (at('low-gas')) return stands(this.lowBefore ? s.supply : s.after, s.lowNow, this.has('welded-low'));
-    if (at('high-gas'))
-      return stands(-(this.highBefore ? s.supply : s.after), -s.highNow, this.has('welded-high'));
-    if (at('air-trip')) return stands(this.fan, s.airNow, this.has('air-stuck'));
-    if (at('main-trip')) return stands(this.mainFan, s.mainNow, false);
+    if (/-(low-gas|high-gas|air-trip|main-trip)$/.test(stepKey)) return s.barred === 1 ? 'not-made' : 'never';
     if (stepKey === 'relight') return this.has('burns-badly') ? 'bad' : 'good';
     if (stepKey === 'hose') return this.has('air-stuck') ? 'runs-on' : 'works';
     return '';
@@ -460,9 +474,6 @@ class GasRig extends BaseRig<State> {
     s.mainNow = Math.max(inches(0.02), s.main + inches(0.01) * noise.normal());
   }
 }
-
-const stands = (p: number, trips: number, welded: boolean): string =>
-  p < trips && !welded ? 'not-made' : 'never';
 
 export const burnerGasRig = rigOf(parts, FAULTS, GasRig, {
   drives: { channel: 'contact', stop: 'Let it down' },

@@ -175,10 +175,6 @@ export function dialOff(
     : undefined;
 }
 
-const firstOut = (job: JobView, setting: string): boolean => {
-  const f = job.figure(setting, 'found');
-  return f === undefined || insidePlain(f.value, job.limits(setting, 'found'));
-};
 /** Nothing is out, and nothing could be brought more surely inside. */
 export const allInside = (job: JobView): boolean =>
   !over(job) &&
@@ -202,6 +198,8 @@ export const decision = (job: JobView): 'adjust' | 'leave' | 'replace' | undefin
   return allInside(job) ? (job.finds ? 'leave' : 'adjust') : undefined;
 };
 /** Everything was read that could be, as it stands. */
+export const standsOpen = (job: JobView): SwitchSetting | undefined =>
+  switchesOf(job.plan).find((x) => notMade(job, x));
 export const foundDone = (job: JobView): boolean =>
   over(job) ||
   stopped(job) ||
@@ -344,9 +342,11 @@ const nearest = (values: readonly number[]): number => {
 /** Three trips of one dial, and it was not touched between them, that lie farther apart than it can be read. */
 export const loose = (job: JobView, x: SwitchSetting): boolean => {
   const trips = tripsNow(job, x);
-  return trips.length >= LOOSE_OF && nearest(trips) > divisionOf(job.plan, x) / 2;
+  return trips.length >= LOOSE_OF && nearest(trips) > LOOSE_PART * divisionOf(job.plan, x);
 };
 const LOOSE_OF = 3;
+/** Part of a division that a sound dial’s trips stay within [assumed]. */
+const LOOSE_PART = 0.75;
 /**
  * Once where it stands inside; once more where it is out, was moved, or was not waited for, and on until two are of one mind: no dial is
  * moved for one reading, and none is signed on one.
@@ -495,6 +495,7 @@ export const leftShut = (job: JobView): boolean =>
   cannotFire(job) ||
   ventStays(job) ||
   stuckSwitch(job) !== undefined ||
+  standsOpen(job) !== undefined ||
   over(job) ||
   job.unread('static') ||
   job.unread('manifold') ||
