@@ -146,3 +146,22 @@ export const FOUND: readonly JobBody[] = [
     reading('cutOut', 58, 'found-cut-out', 'found', pass),
   ]),
 ];
+/** And found to hold, drained, and its precharge read. */
+export const DRAINED: readonly JobBody[] = [
+  ...FOUND,
+  { kind: 'observe', answer: 'holds', at: { key: 'rest', pass: '1' } },
+  done('found-drain', { power: 'off', house: 'closed', drain: 'open' }),
+  reading('precharge', 41, 'found-precharge', 'found', '1'),
+];
+/** At the range nut, its cover off and proved dead. */
+export const AT_THE_NUT: readonly JobBody[] = [
+  ...DRAINED,
+  { kind: 'observe', answer: 'adjust', at: { key: 'decide', pass: '1' } },
+  done('cover-off', { cover: 'off', power: 'dead' }, '1.1'),
+  done('mark', undefined, '1.1'),
+  ...(['rated-in', 'rated-out'] as const).map((key): JobBody => ({
+    kind: 'observe',
+    answer: 'none',
+    at: { key, pass: '1.1' },
+  })),
+];

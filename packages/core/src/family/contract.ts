@@ -15,6 +15,7 @@ import type { RigModel } from '../rig/index.js';
 import type { FoundError, Gauge } from '../gauge/index.js';
 import type { TraceKind } from '../trace/index.js';
 import type { Limits } from '../verdict/index.js';
+import type { Drawing } from './drawing.js';
 
 /** A parameter of the equipment's plate. Bounds in canonical units. */
 export interface PlateParameter {
@@ -170,6 +171,8 @@ export interface Family extends JobRules {
   readonly outcomes?: Readonly<Partial<Record<Outcome, string>>>;
   /** What the job showed of the gauges themselves, besides their zeros. */
   evidence?(job: JobView): readonly GaugeEvidence[];
+  /** The device as it stands under a plan, as data: what a screen draws and lights. */
+  drawing(plan: Plan): Drawing;
   readonly rig: RigModel;
 }
 

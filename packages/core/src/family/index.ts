@@ -8,3 +8,4 @@ export * from './start.js';
 export * from './choose.js';
 export * from './retype.js';
 export * from './proof.js';
+export * from './drawing.js';

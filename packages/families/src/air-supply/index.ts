@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, recommend, unproved } from './findings.js';
 import { airSupplyMeta } from './meta.js';
 import { parts, psi } from './parts.js';
@@ -55,6 +56,7 @@ export const family = defineFamily(airSupplyMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, recommend, unproved } from './findings.js';
 import { burnerGasMeta } from './meta.js';
 import { inches, parts } from './parts.js';
@@ -63,6 +64,7 @@ export const family = defineFamily(burnerGasMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

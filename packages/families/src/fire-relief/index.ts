@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { FIRE_PERMIT } from '../shared/impairment.js';
 import { findings, recommend, unproved } from './findings.js';
 import { fireReliefMeta } from './meta.js';
@@ -60,6 +61,7 @@ export const family = defineFamily(fireReliefMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { evidence, findings, recommend, unproved } from './findings.js';
 import { gaugeCheckMeta } from './meta.js';
 import { parts } from './parts.js';
@@ -48,6 +49,7 @@ export const family = defineFamily(gaugeCheckMeta, parts, {
   worst,
   check,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

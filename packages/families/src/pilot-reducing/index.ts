@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { FIRE_PERMIT } from '../shared/impairment.js';
 import { findings, unproved } from './findings.js';
 import { pilotReducingMeta } from './meta.js';
@@ -39,6 +40,7 @@ export const family = defineFamily(pilotReducingMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

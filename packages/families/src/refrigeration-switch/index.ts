@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, recommend, unproved } from './findings.js';
 import { refrigerationSwitchMeta } from './meta.js';
 import { bar, HP_DIFF, parts } from './parts.js';
@@ -60,6 +61,7 @@ export const family = defineFamily(refrigerationSwitchMeta, parts, {
   figures,
   beside,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, recommend, unproved } from './findings.js';
 import { spaFlowSwitchMeta } from './meta.js';
 import { LEAST_MARGIN, LEAST_WINDOW, opensWithin, parts } from './parts.js';
@@ -37,6 +38,7 @@ export const family = defineFamily(spaFlowSwitchMeta, parts, {
   worst: () => 0,
   check,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

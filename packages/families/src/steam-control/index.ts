@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, recommend, unproved } from './findings.js';
 import { steamControlMeta } from './meta.js';
 import { ounces, parts, psi } from './parts.js';
@@ -53,6 +54,7 @@ export const family = defineFamily(steamControlMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

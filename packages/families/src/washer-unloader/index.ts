@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { findings, unproved } from './findings.js';
 import { washerUnloaderMeta } from './meta.js';
 import { lossOf, lossOver, parts, USUAL_SPIKE } from './parts.js';
@@ -45,6 +46,7 @@ export const family = defineFamily(washerUnloaderMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { MAINS } from '../shared/tank.js';
 import { findings, recommend, unproved } from './findings.js';
 import { wellDriveMeta } from './meta.js';
@@ -42,6 +43,7 @@ export const family = defineFamily(wellDriveMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

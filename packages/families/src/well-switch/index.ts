@@ -1,5 +1,6 @@
 import type { Variant } from '@firm-needle/core/family';
 import { defineFamily } from '../define/index.js';
+import { drawing } from './drawing.js';
 import { MAINS } from '../shared/tank.js';
 import { findings, recommend, unproved } from './findings.js';
 import { wellSwitchMeta } from './meta.js';
@@ -50,6 +51,7 @@ export const family = defineFamily(wellSwitchMeta, parts, {
   check,
   figures,
   ladder,
+  drawing,
   walk,
   findings,
   unproved,

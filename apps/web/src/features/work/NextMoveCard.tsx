@@ -10,11 +10,16 @@ import type { Live } from './useLiveSource.ts';
 /** On a wide screen the needle stands in the card of the next move. */
 export const NeedleSlot = createContext<ReactNode>(null);
 
+/** In the hand, a turn is drawn small beside its sentence. */
+export const TurnSlot = createContext<ReactNode>(null);
+
 /** The sentence that is always there: what to do, what to expect, why. */
 export function NextMoveCard({ move, children }: { move: NextMove; children?: ReactNode }) {
   const needle = use(NeedleSlot);
+  const turn = use(TurnSlot);
   return (
-    <div className={`move${needle ? ' with-needle' : ''}`}>
+    <div className={`move${needle ? ' with-needle' : ''}${turn ? ' with-turn' : ''}`}>
+      {turn}
       <div className="move-words">
         <p className="move-say" aria-live="polite">
           {move.say} {move.amount && <strong>{move.amount}.</strong>}

@@ -32,7 +32,8 @@ import { Bench } from './Bench.tsx';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { Face } from './Face.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
-import { LiveNeedle, NeedleSlot } from './NextMoveCard.tsx';
+import { DeviceDialog, DevicePanel, TurnButton, useDrawn } from './Drawn.tsx';
+import { LiveNeedle, NeedleSlot, TurnSlot } from './NextMoveCard.tsx';
 import { Side } from './Side.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
 import { lastEntry, useActions, type Actions } from './useActions.ts';
@@ -276,6 +277,8 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   const dispatch = useAppDispatch();
   const [follow, setFollow] = useState(true);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  /** The whole device is shown, over everything. */
+  const [whole, setWhole] = useState(false);
   const { family, view, offered } = job;
   const item = offered.now;
   const step = item?.step;
@@ -293,10 +296,11 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
   useKeys({ u: undo });
   const face = useRef<HTMLDivElement>(null);
   // The keys belong to the face: what was pressed for another one, or opened a dialog, keeps no hold of Enter.
+  useEffect(() => setWhole(false), [step?.key, item?.pass]);
   useEffect(() => {
-    if (!asked && !face.current?.contains(document.activeElement))
+    if (!asked && !whole && !face.current?.contains(document.activeElement))
       face.current?.focus({ preventScroll: true });
-  }, [asked, step?.key, item?.pass]);
+  }, [asked, whole, step?.key, item?.pass]);
   const expected = useMemo(() => {
     if (step?.kind === 'read') return predicted(family, view, step.setting);
     if (step?.kind === 'turn') {
@@ -306,6 +310,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
     return undefined;
   }, [family, view, step]);
   const many = job.cautions.length > 2 && !blocked;
+  const drawn = useDrawn(job);
   const typing = !live && step?.kind === 'read' && !blocked && !held;
   const zero = view.zero(slot)?.offset ?? 0;
   const setting = step?.kind === 'read' ? step.setting : undefined;
@@ -336,6 +341,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
               expected={expected}
               compact={!wide}
             />
+            {wide && <DevicePanel drawn={drawn} />}
           </div>
         )
       )}
@@ -351,14 +357,18 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
       <div className="face" ref={face} tabIndex={-1} aria-busy={actions.settling}>
         <TimeLimits job={job} live={live} item={item} actions={actions} />
         <NeedleSlot value={wide && needle ? needle : null}>
-          <Face
-            job={job}
-            live={live}
-            actions={actions}
-            held={held}
-            apart={many}
-            onStop={() => onAsk('leave')}
-          />
+          <TurnSlot
+            value={!wide && drawn.turn ? <TurnButton drawn={drawn} onOpen={() => setWhole(true)} /> : null}
+          >
+            <Face
+              job={job}
+              live={live}
+              actions={actions}
+              held={held}
+              apart={many}
+              onStop={() => onAsk('leave')}
+            />
+          </TurnSlot>
         </NeedleSlot>
       </div>
       {onPort && <Connect onPort={onPort} />}
@@ -368,6 +378,9 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
             Undo last {wide && <kbd>U</kbd>}
           </Button>
         )}
+        <Button size="small" variant="text" aria-haspopup="dialog" onClick={() => setWhole(true)}>
+          Device
+        </Button>
         <Button size="small" variant="text" aria-haspopup="menu" onClick={(e) => setMenu(e.currentTarget)}>
           More
         </Button>
@@ -392,6 +405,7 @@ function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
           <MenuItem onClick={() => dispatch(shortcutsShown(true))}>Keys</MenuItem>
         </Menu>
       </div>
+      {whole && <DeviceDialog drawn={drawn} onClose={() => setWhole(false)} />}
       {live?.rig && (
         <Bench family={family} live={live} rig={live.rig} item={item} follow={follow} onFollow={setFollow} />
       )}

@@ -122,6 +122,8 @@ function inksOf(el: Element): Ink {
 }
 
 /** Room at the right edge for the reading that is expected next. */
+/** Times of the strip stand so far apart at least, px. */
+const LEAST_APART = 58;
 const ahead = (p: StripProps): number => (p.compact ? 26 : 44);
 
 function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSession, inks: Ink): void {
@@ -144,7 +146,9 @@ function paintLive(pen: CanvasRenderingContext2D, p: StripProps, live: LiveSessi
     pen.moveTo(gx, p.scale.top);
     pen.lineTo(gx, p.scale.bottom);
     pen.stroke();
-    if (gx < 16 || (p.compact && m % 2 === 1)) continue;
+    // As many as stand apart.
+    const every = Math.max(1, Math.ceil(LEAST_APART / ((w * 60) / span)));
+    if (gx < 16 || m % every !== 0) continue;
     pen.fillStyle = inks.soft;
     pen.fillText(m === 0 ? 'now' : `−${m} min`, Math.max(20, gx), p.height - 6);
   }

@@ -1,27 +1,18 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core/procedure';
-import { done, drawn, FOUND, OPENED, openJob, reading, zeroed } from '../../../testing.tsx';
+import {
+  AT_THE_NUT,
+  DRAINED,
+  OPENED,
+  done,
+  drawn,
+  openJob,
+  reading,
+  zeroed,
+} from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';
-
-const DRAINED: readonly JobBody[] = [
-  ...FOUND,
-  { kind: 'observe', answer: 'holds', at: { key: 'rest', pass: '1' } },
-  done('found-drain', { power: 'off', house: 'closed', drain: 'open' }),
-  reading('precharge', 41, 'found-precharge', 'found', '1'),
-];
-const AT_THE_NUT: readonly JobBody[] = [
-  ...DRAINED,
-  { kind: 'observe', answer: 'adjust', at: { key: 'decide', pass: '1' } },
-  done('cover-off', { cover: 'off', power: 'dead' }, '1.1'),
-  done('mark', undefined, '1.1'),
-  ...(['rated-in', 'rated-out'] as const).map((key): JobBody => ({
-    kind: 'observe',
-    answer: 'none',
-    at: { key, pass: '1.1' },
-  })),
-];
 
 function actions(): jest.Mocked<Actions> {
   const names = [

@@ -1,0 +1,110 @@
+import type { Drawing } from '@firm-needle/core/family';
+import type { Plan } from '@firm-needle/core/procedure';
+import { box, drawn, line, pipe } from '../define/index.js';
+import { parts } from './parts.js';
+
+/** A steam control on its siphon, cover off; on the pump it stands on the bench with its port free. */
+export const drawing = ({ variant }: Pick<Plan, 'variant'>): Drawing =>
+  drawn(parts, {
+    title: 'Steam control, cover off, on its siphon',
+    seen: 'seen from its front',
+    outline: [
+      box(36, 34, 62, 44),
+      line([44, 50], [44, 72]),
+      line([60, 50], [60, 72]),
+      pipe([67, 78], [67, 86], [76, 92], [67, 99], [67, 112]),
+      box(4, 112, 152, 6),
+    ],
+    parts: [
+      {
+        id: 'main',
+        glyph: 'screw',
+        at: [52, 28],
+        title: 'Main screw',
+        label: [42, 14],
+        anchor: 'middle',
+        adjusters: ['main', 'mainLow', 'mainOunce'],
+      },
+      {
+        id: 'diff',
+        glyph: variant === 'add' ? 'wheel' : 'screw',
+        at: [82, 28],
+        title: 'Differential',
+        label: [84, 14],
+        anchor: 'middle',
+        adjusters: ['diff', 'diffOunce', 'wheel'],
+      },
+      {
+        id: 'button',
+        glyph: 'button',
+        at: [90, 70],
+        title: 'Reset',
+        label: [102, 70],
+        anchor: 'start',
+        handles: ['button'],
+      },
+      {
+        id: 'hang',
+        glyph: 'port',
+        at: [40, 72],
+        title: 'Levelling mark',
+        label: [2, 62],
+        anchor: 'start',
+        handles: ['hang', 'control'],
+      },
+      {
+        id: 'siphon',
+        glyph: 'port',
+        at: [74, 92],
+        title: 'Siphon',
+        label: [84, 98],
+        anchor: 'start',
+        handles: ['siphon'],
+      },
+      {
+        id: 'cock',
+        glyph: 'cock',
+        at: [38, 104],
+        title: 'Gauge cock',
+        label: [2, 108],
+        anchor: 'start',
+        handles: ['cock'],
+      },
+      {
+        id: 'test',
+        glyph: 'gauge',
+        at: [38, 90],
+        title: 'Low-range gauge',
+        label: [2, 76],
+        anchor: 'start',
+        slots: ['test'],
+      },
+      {
+        id: 'pump',
+        glyph: 'lever',
+        at: [128, 96],
+        title: 'Hand pump',
+        label: [128, 110],
+        anchor: 'middle',
+        handles: ['pump'],
+      },
+      {
+        id: 'power',
+        glyph: 'switch',
+        at: [140, 28],
+        title: 'Burner switch',
+        label: [156, 12],
+        anchor: 'end',
+        handles: ['power'],
+      },
+      {
+        id: 'call',
+        glyph: 'dial',
+        at: [140, 60],
+        title: 'Thermostat',
+        label: [156, 78],
+        anchor: 'end',
+        handles: ['call'],
+      },
+    ],
+  });
