@@ -11,7 +11,21 @@ test('a burner that will not light: the low-gas dial is found by its trip, moved
   await expect(page.getByText('Input at this height')).toBeVisible();
   await page.getByRole('button', { name: 'Start the job' }).click();
   await hurry(page, 20);
-  const said = await followSteps(page, alsoOnThePhone(page));
+  const phone = alsoOnThePhone(page);
+  const atDial = async (say: string): Promise<boolean> =>
+    (await phone(say)) || say.startsWith('Low-gas dial');
+  const before = await followSteps(page, atDial);
+  // The dial that is moved is inked, its movement is drawn, and both are told.
+  await expect(page.locator('.device-panel .part.lit')).toHaveCount(1);
+  await expect(
+    page.getByRole('img', { name: /Touched now: low gas\. Moved: to the lower figure/ }),
+  ).toBeVisible();
+  await page.setViewportSize({ width: 360, height: 740 });
+  await page.getByRole('button', { name: 'Show the device' }).click();
+  await expect(page.getByRole('dialog').getByText('Combustion air')).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const said = [...before, ...(await followSteps(page, phone))];
   const at = (start: string): number => said.findIndex((s) => s.startsWith(start));
   // No port before the cock is shut, no cover before it is dead, no fire before its dial was moved.
   expect(at('Port screws out')).toBeGreaterThan(at('Burner off, gas cock shut'));

@@ -1,37 +1,13 @@
-// Check values of the trade are marked so; the units are held against GNU Units in `reference/`.
 import { describe, expect, it } from '@jest/globals';
-import { ambientAt, toCanonical } from '@firm-needle/core/quantity';
-import { expectOk } from '@firm-needle/core/result';
-import { FoldedJob, offer, type JobBody, type Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, offer, type JobBody } from '@firm-needle/core/procedure';
 import { sayStep } from '@firm-needle/core/family';
-import type { ScriptedJob } from '@firm-needle/core/script';
+import { clumsy, type ScriptedJob } from '@firm-needle/core/script';
 import { installed, rigFor, workedOn } from '../define/kit.js';
-import { HandLog, TestBench } from '../testing.js';
+import { HandLog } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { inches } from './parts.js';
-import { derated, heightOf, inputOf } from './reckoned.js';
 
-const bench = new TestBench(family, {
-  variant: 'train',
-  plate: kit.plate ?? {},
-  given: {},
-  gauges: kit.gauges,
-});
-interface Over {
-  readonly variant?: string;
-  readonly given?: Readonly<Record<string, string>>;
-  readonly plate?: Readonly<Record<string, string>>;
-  readonly choices?: Readonly<Record<string, string>>;
-}
-const planOf = ({ choices, ...over }: Over = {}): Plan => {
-  const plan = bench.plan({ given: kit.given ?? {}, ...over });
-  return choices
-    ? { ...plan, choices, limits: family.limits(plan.values, plan.plate, { ...plan, choices }) }
-    : plan;
-};
-const codes = (over: Over, severity: 'refuse' | 'warn'): readonly string[] =>
-  family.check(planOf(over), 101325).flatMap((f) => (f.severity === severity ? [f.code] : []));
 const siteOf = (name: string) => {
   const variant = kit.variants.find((v) => v.name === name);
   if (!variant) throw new Error(name);
@@ -44,122 +20,6 @@ const keys = (job: ScriptedJob): readonly string[] =>
   job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
 const found = (job: ScriptedJob): readonly string[] => family.findings(job.view).map((f) => f.code);
 const at = (inH2O: number | undefined): number => (inH2O ?? NaN) / inches(1);
-
-describe('what the meter says', () => {
-  it('is 92 700 Btu an hour for a cubic foot of 1 030 in forty seconds', () => {
-    // The textbook’s 3600 × volume × heating value ÷ seconds.
-    const input = inputOf(toCanonical(1, 'ft3'), toCanonical(1030, 'Btu/ft3'), 40);
-    expect(input / toCanonical(1, 'Btu/h')).toBeCloseTo((3600 * 1030) / 40, 6);
-    expect(input).toBeCloseTo(27_167, -1);
-  });
-
-  it('falls by the root of the manifold: three tenths of 3.5 inches are 4.3 %', () => {
-    expect(Math.sqrt(3.8 / 3.5) - 1).toBeCloseTo(0.042, 3);
-    const burnt = ['none', 'manifold-off'].map((fault) => {
-      const rig = rigFor(siteOf('burner gas, furnace'), { seed: 3, faults: fault === 'none' ? [] : [fault] });
-      const { manifold = NaN } = rig.truth();
-      rig.set('burner', 1);
-      for (let i = 0; i < 400; i++) rig.step(0.05);
-      rig.set('dial', 1);
-      let seconds = 0;
-      while (rig.channels['meterTurn'] !== 1 && seconds < 300) {
-        rig.step(0.05);
-        seconds += 0.05;
-      }
-      return { manifold, rate: 1 / seconds };
-    });
-    const [a, b] = burnt;
-    expect((a?.rate ?? NaN) / (b?.rate ?? NaN)).toBeCloseTo(
-      Math.sqrt((a?.manifold ?? NaN) / (b?.manifold ?? NaN)),
-      2,
-    );
-  });
-
-  it('is less at a height, by four parts in a hundred a thousand feet over two thousand', () => {
-    // NFPA 54, from memory.
-    expect(derated(600)).toBe(1);
-    expect(derated(1219.2)).toBeCloseTo(0.84, 6);
-    for (const height of [0, 300, 1120, 2500])
-      expect(heightOf(expectOk(ambientAt(height)))).toBeCloseTo(height, 3);
-    const figures = family.figures(planOf(), expectOk(ambientAt(1500)));
-    expect(figures.map((f) => f.id)).toEqual(['derated']);
-    expect(family.figures(planOf(), 101325)).toEqual([]);
-  });
-
-  it('half a pound is 13.84 inches of our column, and 13.86 of one at 20 °C', () => {
-    expect(toCanonical(0.5, 'psi') / inches(1)).toBeCloseTo(13.84, 2);
-    // Water at 20 °C is 998.2 kg/m³ [published, from memory].
-    expect(toCanonical(0.5, 'psi') / (inches(1) * 0.9982)).toBeCloseTo(13.86, 1);
-  });
-});
-
-describe('the plan of a burner', () => {
-  it('takes one dryer as it was told: both gas switches feel the gas after the regulator', () => {
-    // Common practice, no source: 13.5 supplied under 14.5, 4 flowing, 8 as it locks up, 3.25 and 8.1, 0.6 and 1.2.
-    const given = {
-      static: '13.5 inH2O',
-      manifold: '4 inH2O',
-      lowGas: '3.25 inH2O',
-      highGas: '8.1 inH2O',
-      airTrip: '0.6 inH2O',
-      mainTrip: '1.2 inH2O',
-    };
-    const plate = { ceiling: '14.5 inH2O', lockMost: '8 inH2O' };
-    expect(codes({ given, plate }, 'refuse')).toEqual([]);
-    // Against the supply it would look far off; judged where it is felt it is not.
-    expect(codes({ given: { ...given, lowGas: '4.5 inH2O' }, plate }, 'refuse')).toContain('low-over-normal');
-    expect(
-      codes({ given: { ...given, lowGas: '4.5 inH2O' }, plate, choices: { lowTap: 'before' } }, 'refuse'),
-    ).not.toContain('low-over-normal');
-  });
-
-  it.each([
-    ['over-ceiling', { given: { static: '13.9 inH2O' } }],
-    ['least-over-static', { given: { static: '8 inH2O' } }],
-    ['manifold-over-supply', { given: { static: '4 inH2O' }, plate: { flowLeast: '2 inH2O' } }],
-    ['manifold-outside-book', { plate: { manifoldLow: '4.5 inH2O', manifoldHigh: '5 inH2O' } }],
-    ['book-crossed', { plate: { manifoldLow: '5 inH2O', manifoldHigh: '4.5 inH2O' } }],
-    ['lock-under-manifold', { plate: { lockMost: '4 inH2O' } }],
-    ['low-over-normal', { given: { lowGas: '4.4 inH2O' } }],
-    ['high-under-normal', { given: { highGas: '4 inH2O' } }],
-    ['low-over-high', { given: { lowGas: '9 inH2O' } }],
-    ['air-under-proving', { given: { airTrip: '0.3 inH2O' } }],
-  ] as const)('refuses %s', (code, over: Over) => {
-    expect(codes({ ...over, given: { ...kit.given, ...over.given } }, 'refuse')).toContain(code);
-    expect(codes({}, 'refuse')).toEqual([]);
-  });
-
-  it('asks for the page of the book, and for what the valve bears', () => {
-    const { page: _, ceiling: __, ...plate } = kit.plate ?? {};
-    const bare = new TestBench(family, { variant: 'train', plate, given: {}, gauges: kit.gauges });
-    const lacking = family.check(bare.plan(), 101325).filter((f) => f.code === 'plate-missing');
-    expect(lacking.map((f) => f.about)).toEqual(['page', 'ceiling']);
-  });
-
-  it.each([
-    ['low-thin', { given: { lowGas: '3.9 inH2O' } }],
-    ['high-thin', { given: { highGas: '4.5 inH2O' } }],
-    ['unlike-fuel', { choices: { fuel: 'propane' } }],
-  ] as const)('warns of %s', (code, over: Over) => {
-    expect(codes({ ...over, given: { ...kit.given, ...over.given } }, 'warn')).toContain(code);
-    expect(codes({}, 'warn')).not.toContain(code);
-  });
-
-  it('never lets the supply near what the valve bears, nor proves air under its level', () => {
-    expect(at(family.never(planOf(), 'static'))).toBeCloseTo(13.8, 6);
-    expect(at(planOf().limits['airTrip']?.lower)).toBeCloseTo(0.45, 6);
-    expect(at(planOf({ plate: { airLeast: '0.5 inH2O' } }).limits['airTrip']?.lower)).toBeCloseTo(0.5, 6);
-    // A propane manifold has half an inch either side, a natural one three tenths.
-    expect(at(planOf({ choices: { fuel: 'propane' } }).limits['manifold']?.upper)).toBeCloseTo(4.7, 6);
-  });
-
-  it('draws gas and air on a scale each, and no switch of a furnace', () => {
-    const scales = (variant: string) =>
-      new Set(family.ladder(planOf({ variant, given: {} })).map((p) => `${p.scale}`));
-    expect([...scales('train')].sort()).toEqual(['air', 'gas']);
-    expect([...scales('furnace')]).toEqual(['gas']);
-  });
-});
 
 describe('a burner, on its rig', () => {
   it('is walked supply before appliance before switches, each in the one state in which it means something', () => {
@@ -324,6 +184,75 @@ describe('a burner, on its rig', () => {
     ])
       for (const seed of [1, 2, 3])
         expect({ fault, unsafe: onKit(TRAIN, fault, seed).unsafe }).toEqual({ fault, unsafe: [] });
+  });
+});
+
+describe('a burner with its taps elsewhere', () => {
+  const ELSEWHERE = 'burner gas, two stages, taps elsewhere';
+
+  it('is read at both fires, and its lock-up is caught before the safeguard acts', () => {
+    const job = onKit(ELSEWHERE, 'none', 2);
+    expect(job.outcome).toBe('left-as-found');
+    expect(keys(job)).toContain('found-low-fire');
+    const lock = at(job.view.figure('lockUp', 'found')?.value);
+    expect(Math.abs(lock - at(job.truth['lockUp']))).toBeLessThan(0.3);
+    // Over what it burns at, and not the nothing that stands there once the safety valves have shut.
+    expect(lock).toBeGreaterThan(at(job.truth['manifold']));
+  });
+
+  it('has its low-gas switch judged against the supply, where it feels that', () => {
+    expect(found(onKit(ELSEWHERE, 'none', 1))).not.toContain('low-near');
+    const job = onKit(ELSEWHERE, 'pipe-small', 1);
+    // The supply sags nearer to where it drops out.
+    expect(found(job)).toContain('droop');
+  });
+
+  it('has its manifold set and burns again after the safeguard was reset', () => {
+    for (const seed of [1, 2]) {
+      const job = onKit(ELSEWHERE, 'manifold-off', seed);
+      expect(job.outcome).toBe('set');
+      expect(job.view.figure('lowFire', 'left')).toBeDefined();
+    }
+  });
+});
+
+describe('a furnace', () => {
+  it('has no dials to be set by their figures, whatever school is planned', () => {
+    const site = installed(family, kit, {
+      name: 'x',
+      variant: 'furnace',
+      school: 'figure',
+      given: { static: '7.2 inH2O', manifold: '3.4 inH2O' },
+      plate: { flowLeast: '5 inH2O' },
+    });
+    const job = workedOn(site, { seed: 1, faults: ['manifold-off'] });
+    expect(job.outcome).toBe('set');
+    expect(family.unproved(job.view).map((f) => f.code)).not.toContain('by-figure');
+  });
+
+  it('whose air switch lets it fire without air is left shut', () => {
+    const job = onKit('burner gas, furnace', 'air-stuck', 1);
+    expect(job.outcome).toBe('replace');
+    expect(keys(job).at(-1)).toBe('end-shut');
+  });
+});
+
+describe('hands that read the wrong gauge, or too soon', () => {
+  it('move nothing for one reading, and leave nothing in that is out', () => {
+    for (const slip of ['wrong-gauge', 'early', 'misreads'] as const)
+      for (const seed of [1, 2, 3])
+        for (const fault of ['none', 'low-dial', 'manifold-off']) {
+          const site = siteOf(TRAIN);
+          const job = workedOn(site, { seed, faults: fault === 'none' ? [] : [fault] }, clumsy([slip], seed));
+          if (fault === 'none')
+            expect({ slip, seed, turns: job.view.state.turns.length }).toEqual({ slip, seed, turns: 0 });
+          for (const [setting, truth = NaN] of Object.entries(kit.truths(job))) {
+            const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
+            const word = job.view.verdict(setting, 'left')?.word;
+            if (truth < lower || truth > upper)
+              expect({ slip, seed, setting, word }).not.toMatchObject({ word: 'in' });
+          }
+        }
   });
 });
 

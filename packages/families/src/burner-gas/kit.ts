@@ -35,6 +35,14 @@ export const kit: Kit = {
   variants: [
     { name: 'burner gas, train', variant: 'train' },
     {
+      name: 'burner gas, two stages, taps elsewhere',
+      variant: 'train',
+      choices: { stages: 'two', lowTap: 'before', highTap: 'before', lockTap: 'behind' },
+      given: { lowGas: '6.5 inH2O', highGas: '13.1 inH2O' },
+      // Behind the safety valves nothing shows a seat that lets by.
+      concludes: { seat: as(['replace', 'seat'], ['left-as-found']) },
+    },
+    {
       name: 'burner gas, furnace',
       variant: 'furnace',
       given: { static: '7.2 inH2O', manifold: '3.4 inH2O' },

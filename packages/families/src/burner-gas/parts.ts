@@ -37,7 +37,7 @@ export const hasManifold = ({ variant }: Plain): boolean => variant !== 'ratio';
 /** What locks up after the regulator is read only where it stands before a valve that lets nothing by. */
 export const hasLockUp = ({ variant }: Plain): boolean => variant === 'train';
 /** Switches by their figure alone: nothing is measured. */
-export const byFigure = ({ school }: Plain): boolean => school === 'figure';
+export const byFigure = (plan: Plain): boolean => plan.school === 'figure' && switchesOf(plan).length > 0;
 
 const gas = { slot: 'gas', sd: 0.05, dof: 10, unit: 'inH2O', from: 0.1, to: 70, step: 0.1 } as const;
 const air = { slot: 'air', sd: 0.02, dof: 10, unit: 'inH2O', from: 0.02, to: 10, step: 0.01 } as const;

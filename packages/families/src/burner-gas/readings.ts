@@ -118,7 +118,7 @@ export const airNormal = (key: string, phase: Phase): Node =>
       phase,
       cautions: ['air', 'moving'],
       needs: { gas: 'shut' },
-      hands: { power: 1, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 1, let: 0, meter: 0 },
+      hands: { power: 1, burner: 0, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 1, let: 0, meter: 0 },
       instead: { water: WATER },
     },
   );
@@ -141,6 +141,7 @@ const TRIPPED: Readonly<Record<SwitchSetting, Tripped>> = {
     say: 'Cock open and shut, the bulb if it stands open. Let it bleed slowly outside; read as it opens.',
     hands: (plan) => ({
       power: 1,
+      burner: 0,
       cock: 0,
       bulb: 0,
       fan: 0,
@@ -156,6 +157,7 @@ const TRIPPED: Readonly<Record<SwitchSetting, Tripped>> = {
     say: 'Bulb on the tee: raise slowly, read as its contact opens. Let down, press its reset.',
     hands: (plan) => ({
       power: 1,
+      burner: 0,
       cock: 0,
       bleed: 0,
       fan: 0,
@@ -170,14 +172,14 @@ const TRIPPED: Readonly<Record<SwitchSetting, Tripped>> = {
     key: 'air-trip',
     title: 'combustion air',
     say: 'Let its tube down slowly at the tee; read as its contact opens.',
-    hands: () => ({ power: 1, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 1, let: 1, meter: 3 }),
+    hands: () => ({ power: 1, burner: 0, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 1, let: 1, meter: 3 }),
     air: true,
   },
   mainTrip: {
     key: 'main-trip',
     title: 'main air',
     say: 'The same at the main air switch: its tube down slowly; read as it opens.',
-    hands: () => ({ power: 1, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 2, let: 1, meter: 4 }),
+    hands: () => ({ power: 1, burner: 0, cock: 0, bulb: 0, bleed: 0, fan: 1, tube: 2, let: 1, meter: 4 }),
     air: true,
   },
 };

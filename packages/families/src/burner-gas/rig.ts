@@ -1,35 +1,6 @@
-import {
-  BaseRig,
-  rigOf,
-  spreadFactor,
-  type RigOptions,
-  type RigState,
-  type Thread,
-} from '@firm-needle/core/rig';
-import { inches, parts, read } from './parts.js';
-
-const FAULTS = {
-  'supply-high': 'Supply regulator set high',
-  'pipe-small': 'Pipe too small',
-  'supply-seat': 'Supply regulator does not shut',
-  seat: 'Appliance regulator does not shut',
-  vent: 'Vent of the regulator blocked',
-  'manifold-off': 'Manifold set elsewhere',
-  'low-dial': 'Low-gas dial off',
-  'high-dial': 'High-gas dial off',
-  'air-dial': 'Combustion air dial off',
-  'main-dial': 'Main air dial off',
-  'fan-dirty': 'Fan or filter dirty',
-  'welded-low': 'Low-gas switch welded',
-  'welded-high': 'High-gas switch welded',
-  'air-stuck': 'Combustion air switch stuck made',
-  'loose-dial': 'Low-gas dial loose',
-  water: 'Water in the tubing',
-  'port-leaks': 'A joint bubbles',
-  'gas-about': 'Gas leaks in the room',
-  'burns-badly': 'Burns badly',
-  'zero-off': 'Gas manometer zero off',
-};
+import { BaseRig, rigOf, type RigOptions } from '@firm-needle/core/rig';
+import { FAULTS, hiddenIn, type Device, type State } from './hidden.js';
+import { inches, parts } from './parts.js';
 
 const NOISE = { gas: inches(0.02), air: inches(0.012) };
 /** What a hand lets down, of what stands there and at least, a second; what a bulb raises. */
@@ -40,169 +11,23 @@ const LETS = 0.05;
 const SAFEGUARD_S = 3;
 const PULSE_HZ = 7;
 
-interface State extends RigState {
-  /** Gauge, Pa: at the appliance, after its regulator, and in the air tube. */
-  supply: number;
-  after: number;
-  tube: number;
-  /** What the supply and the appliance regulator are set to, Pa. */
-  supplySet: number;
-  afterSet: number;
-  /** Where the switches really trip, Pa. */
-  low: number;
-  high: number;
-  air: number;
-  main: number;
-  /** Where each trips this once. */
-  lowNow: number;
-  highNow: number;
-  airNow: number;
-  mainNow: number;
-  /** Where the dials stand. */
-  dials: Record<string, number>;
-  latched: 0 | 1;
-  contacts: [number, number, number, number];
-  /** What was to be brought to its point stood open from the start. */
-  barred: 0 | 1;
-  /** Which switch was watched last, for what it trips at is drawn anew. */
-  watched: number;
-  out: number;
-  metered: number;
-  lastTube: number;
-}
-
 /** A supply regulator, a pipe, an appliance regulator, a burner that takes by the root of its pressure, a fan, four switches. */
 class GasRig extends BaseRig<State> {
-  private readonly droop: number;
-  private readonly rise: number;
-  private readonly pipe: number;
-  private readonly afterDroop: number;
-  private readonly afterRise: number;
-  private readonly lag: number;
-  private readonly fan: number;
-  private readonly mainFan: number;
-  private readonly nominal: number;
-  private readonly nominalSupply: number;
-  private readonly gains: Readonly<Record<string, number>>;
-  private readonly creeps: number;
-  private readonly waterHead: number;
-  private readonly turnS: number;
-  private readonly lowBefore: boolean;
-  private readonly highBefore: boolean;
-  private readonly behind: boolean;
-  private readonly bare: boolean;
-  private readonly thread: Thread;
+  private readonly k: Device;
   protected override readonly knocked: Readonly<Record<string, number>>;
   protected s: State;
 
   constructor(options: RigOptions) {
     super(options, 0x1b873593);
-    const { plan } = options;
     const { random, own, size } = this;
-    const { v, choice } = read(plan);
-    const has = (fault: keyof typeof FAULTS): boolean => this.has(fault);
-    const between = (a: number, b: number): number => a + (b - a) * random.next();
-    const side = (): number => (random.normal() < 0 ? -1 : 1);
-    this.lowBefore = choice.lowTap === 'before';
-    this.highBefore = choice.highTap === 'before';
-    this.behind = choice.lockTap === 'behind' && plan.variant === 'train';
-    this.bare = plan.variant === 'furnace';
-    const rest = v.static ?? inches(12);
-    this.nominal = v.manifold ?? inches(3.5);
-    this.nominalSupply = rest;
-    this.droop = inches(0.2 + 0.4 * own.next());
-    this.rise = inches(0.3 + 0.6 * own.next());
-    this.pipe = inches(0.2 + 0.3 * own.next()) + (has('pipe-small') ? inches(between(2.6, 3.4)) * size : 0);
-    this.afterDroop = inches(0.05 + 0.15 * own.next());
-    this.afterRise = inches(0.4 + 0.6 * own.next());
-    this.lag = 0.3 + 0.5 * own.next();
-    const proves = v.airTrip ?? inches(0.5);
-    this.fan = has('fan-dirty')
-      ? proves * (1 + between(0.04, 0.09) / size)
-      : Math.max(proves * (1.9 + 0.5 * own.next()), inches(0.6));
-    this.mainFan = (v.mainTrip ?? inches(1)) * (1.7 + 0.4 * own.next());
-    this.gains = {
-      supply: inches(1.4) * spreadFactor(own, 0.3),
-      appliance: inches(0.8) * spreadFactor(own, 0.35),
-      low: spreadFactor(own, 0.06),
-      high: spreadFactor(own, 0.06),
-      air: spreadFactor(own, 0.06),
-      main: spreadFactor(own, 0.06),
-    };
-    this.creeps = inches(between(0.25, 0.5) / 60) * size;
-    this.waterHead = inches(between(0.5, 1.1)) * size * side();
-    this.turnS = between(30, 45);
-    this.thread = { play: 0.04 * own.next(), travel: 9 };
-    const high = has('supply-high') ? inches(between(2.2, 3.4)) * size : inches(0.12) * random.normal();
-    const off = has('manifold-off')
-      ? inches(between(0.7, 1.2)) * size * side()
-      : inches(0.06) * random.normal();
-    const gas = (fault: 'low-dial' | 'high-dial'): number =>
-      has(fault) ? inches(between(1.3, 1.7)) * size * side() : inches(0.1) * random.normal();
-    const air = (fault: 'air-dial' | 'main-dial'): number =>
-      has(fault) ? -inches(between(0.26, 0.34)) * size : inches(0.02) * random.normal();
-    const [low, lift, fan, main] = [
-      v.lowGas ?? inches(2),
-      v.highGas ?? inches(8),
-      v.airTrip ?? inches(0.5),
-      v.mainTrip ?? inches(1),
-    ];
-    // What a dial says and what it does differ by its own offset, which nobody put there.
-    const claims = {
-      low: inches(0.4) * own.normal(),
-      high: inches(0.4) * own.normal(),
-      air: inches(0.08) * own.normal(),
-      main: inches(0.08) * own.normal(),
-    };
-    this.s = this.begin({
-      supply: rest,
-      after: this.nominal + this.afterRise,
-      tube: 0,
-      supplySet: rest - this.rise + high,
-      afterSet: this.nominal + this.afterDroop + off,
-      low: Math.max(inches(0.3), low + gas('low-dial')),
-      high: lift + gas('high-dial'),
-      air: Math.max(inches(0.08), fan + air('air-dial')),
-      main: Math.max(inches(0.1), main + air('main-dial')),
-      lowNow: low,
-      highNow: lift,
-      airNow: fan,
-      mainNow: main,
-      dials: {
-        low: low + claims.low,
-        high: lift + claims.high,
-        air: fan + claims.air,
-        main: main + claims.main,
-      },
-      latched: 0,
-      contacts: [1, 1, 1, 1],
-      barred: 0,
-      watched: 0,
-      out: 0,
-      metered: 0,
-      lastTube: 0,
-      handles: {
-        power: 1,
-        cock: 1,
-        burner: 0,
-        stage: 0,
-        ports: 0,
-        input: 0,
-        valve: 0,
-        bleed: 0,
-        bulb: 0,
-        fan: 0,
-        tube: 0,
-        let: 0,
-        meter: 0,
-        dial: 0,
-        blown: 0,
-        vent: 0,
-      },
+    const { device, state, zero } = hiddenIn(options.plan, {
+      random,
+      own,
+      size,
+      has: (fault) => this.has(fault),
     });
-    this.s.supply = this.atRest();
-    this.s.after = this.s.afterSet + this.afterRise;
-    const zero = has('zero-off') ? inches(between(0.3, 0.6)) * size * side() : 0;
+    this.k = device;
+    this.s = this.begin(state);
     this.knocked = zero === 0 ? {} : { gas: zero };
     this.draw();
   }
@@ -210,15 +35,17 @@ class GasRig extends BaseRig<State> {
   /** A hand begins to bring a switch to its point: what stands there was filled, reset or made tight before. */
   override set(handle: string, value: number): void {
     super.set(handle, value);
+    // Opened again, its safeguard is reset by the book.
+    if (handle === 'valve' && value === 0) this.s.out = 0;
     if (value !== 1 || !['bleed', 'bulb', 'let'].includes(handle)) return;
     const { s } = this;
-    const lock = s.afterSet + this.afterRise;
+    const lock = s.afterSet + this.k.afterRise;
     if (handle === 'bleed') {
       s.supply = Math.max(s.supply, this.atRest());
-      if (!this.behind) s.after = Math.max(s.after, lock);
+      if (!this.k.behind) s.after = Math.max(s.after, lock);
       // What is open then is raised by the bulb until it closes, so far as that may be.
       const closes = Math.min(s.low + inches(this.has('loose-dial') ? 3 : 0.6), 1.5 * lock);
-      if (this.lowBefore) s.supply = Math.max(s.supply, closes);
+      if (this.k.lowBefore) s.supply = Math.max(s.supply, closes);
       else s.after = Math.max(s.after, closes);
       s.contacts[0] = 1;
     } else if (handle === 'bulb') {
@@ -226,7 +53,7 @@ class GasRig extends BaseRig<State> {
       s.after = Math.min(s.after, lock);
       s.latched = 0;
     } else {
-      s.tube = s.handles['tube'] === 2 ? this.mainFan : this.fan;
+      s.tube = s.handles['tube'] === 2 ? this.k.mainFan : this.k.fan;
       s.contacts[s.handles['tube'] === 2 ? 3 : 2] = 1;
     }
     this.draw();
@@ -239,16 +66,16 @@ class GasRig extends BaseRig<State> {
     // So near its point it opens as a hand touches it.
     const [gas, air] = [inches(0.12), inches(0.03)];
     if (handle === 'bleed')
-      return !this.has('welded-low') && (this.lowBefore ? s.supply : s.after) < s.lowNow + gas;
+      return !this.has('welded-low') && (this.k.lowBefore ? s.supply : s.after) < s.lowNow + gas;
     if (handle === 'bulb')
-      return !this.has('welded-high') && (this.highBefore ? s.supply : s.after) > s.highNow - gas;
+      return !this.has('welded-high') && (this.k.highBefore ? s.supply : s.after) > s.highNow - gas;
     return s.handles['tube'] === 2
-      ? this.mainFan < s.mainNow + air
-      : !this.has('air-stuck') && this.fan < s.airNow + air;
+      ? this.k.mainFan < s.mainNow + air
+      : !this.has('air-stuck') && this.k.fan < s.airNow + air;
   }
 
   private atRest(): number {
-    return this.s.supplySet + this.rise;
+    return this.s.supplySet + this.k.rise;
   }
 
   /** Where supply and manifold come to stand at such a fire. */
@@ -258,12 +85,12 @@ class GasRig extends BaseRig<State> {
     let supply = 0;
     let after = 0;
     for (let i = 0; i < 60; i++) {
-      supply = Math.max(0, s.supplySet - this.droop * q - this.pipe * q * q);
+      supply = Math.max(0, s.supplySet - this.k.droop * q - this.k.pipe * q * q);
       const wanted =
-        (low ? 0.45 : 1) * s.afterSet - this.afterDroop * q + 0.03 * (supply - this.nominalSupply);
+        (low ? 0.45 : 1) * s.afterSet - this.k.afterDroop * q + 0.03 * (supply - this.k.nominalSupply);
       // Starved, it passes what is there less what it takes open.
       after = Math.max(0, Math.min(wanted, supply - inches(0.4) * q * q));
-      q += 0.4 * (Math.sqrt(after / this.nominal) - q);
+      q += 0.4 * (Math.sqrt(after / this.k.nominal) - q);
     }
     return { supply, after };
   }
@@ -273,10 +100,10 @@ class GasRig extends BaseRig<State> {
     const { s } = this;
     const { supply, after } = this.burning();
     if (after < inches(0.5)) return false;
-    if (this.bare) return true;
-    const lowTap = this.lowBefore ? supply : after;
-    const highTap = this.highBefore ? Math.max(supply, this.atRest()) : after;
-    return lowTap > s.low && highTap < s.high && this.fan > s.air && this.mainFan > s.main;
+    if (this.k.bare) return true;
+    const lowTap = this.k.lowBefore ? supply : after;
+    const highTap = this.k.highBefore ? Math.max(supply, this.atRest()) : after;
+    return lowTap > s.low && highTap < s.high && this.k.fan > s.air && this.k.mainFan > s.main;
   }
 
   private get burns(): boolean {
@@ -309,7 +136,7 @@ class GasRig extends BaseRig<State> {
     this.airs(dt);
     s.metered =
       h['dial'] === 1 && flows
-        ? s.metered + (dt / this.turnS) * Math.sqrt(Math.max(0, s.after) / this.nominal)
+        ? s.metered + (dt / this.k.turnS) * Math.sqrt(Math.max(0, s.after) / this.k.nominal)
         : h['dial'] === 1
           ? s.metered
           : 0;
@@ -322,25 +149,25 @@ class GasRig extends BaseRig<State> {
     const near = (from: number, to: number, tau: number): number => from + ((to - from) * dt) / (tau + dt);
     if (flows) {
       const at = this.burning(h['stage'] === 1);
-      s.supply = near(s.supply, at.supply, this.lag);
+      s.supply = near(s.supply, at.supply, this.k.lag);
       const slow = this.has('vent') && h['vent'] !== 1;
       s.after = near(
         s.after,
         at.after + (slow ? inches(0.35) * Math.sin(s.time / 2.3) : 0),
-        slow ? 9 : this.lag,
+        slow ? 9 : this.k.lag,
       );
       return;
     }
     if (h['cock'] === 1) {
       // With nothing drawn a regulator only lets in: what is trapped stays.
-      const [rest, lock] = [this.atRest(), s.afterSet + this.afterRise];
-      if (s.supply < rest) s.supply = near(s.supply, rest, this.lag);
-      else if (this.has('supply-seat')) s.supply = Math.min(rest + inches(8), s.supply + this.creeps * dt);
-      const open = !this.behind || (h['valve'] === 1 && h['burner'] === 1 && s.out < SAFEGUARD_S);
+      const [rest, lock] = [this.atRest(), s.afterSet + this.k.afterRise];
+      if (s.supply < rest) s.supply = near(s.supply, rest, this.k.lag);
+      else if (this.has('supply-seat')) s.supply = Math.min(rest + inches(8), s.supply + this.k.creeps * dt);
+      const open = !this.k.behind || (h['valve'] === 1 && h['burner'] === 1 && s.out < SAFEGUARD_S);
       if (!open) s.after = near(s.after, 0, 0.8);
       else if (s.after < Math.min(lock, s.supply))
-        s.after = near(s.after, Math.min(lock, s.supply), 0.5 + this.lag);
-      else if (this.has('seat')) s.after = Math.min(s.supply, s.after + this.creeps * dt);
+        s.after = near(s.after, Math.min(lock, s.supply), 0.5 + this.k.lag);
+      else if (this.has('seat')) s.after = Math.min(s.supply, s.after + this.k.creeps * dt);
     }
     if (h['bleed'] === 1 && h['meter'] === 0) {
       // Nothing is watched: it is let down altogether.
@@ -351,7 +178,7 @@ class GasRig extends BaseRig<State> {
       s.after = Math.max(0, s.after - (BLEEDS * s.after + BLEEDS_LEAST) * dt);
     }
     if (h['bulb'] === 1) {
-      if (this.highBefore) s.supply += BULB * dt;
+      if (this.k.highBefore) s.supply += BULB * dt;
       else s.after += BULB * dt;
     }
   }
@@ -361,7 +188,8 @@ class GasRig extends BaseRig<State> {
     const { s } = this;
     const h = s.handles;
     const tube = h['tube'] ?? 0;
-    const gives = h['fan'] !== 1 || h['power'] !== 1 || tube === 0 ? 0 : tube === 1 ? this.fan : this.mainFan;
+    const gives =
+      h['fan'] !== 1 || h['power'] !== 1 || tube === 0 ? 0 : tube === 1 ? this.k.fan : this.k.mainFan;
     if (tube !== s.lastTube) {
       s.tube = gives;
       s.lastTube = tube;
@@ -378,8 +206,8 @@ class GasRig extends BaseRig<State> {
       s.watched = watched;
       this.draw();
     }
-    const low = this.lowBefore ? s.supply : s.after;
-    const high = this.highBefore ? s.supply : s.after;
+    const low = this.k.lowBefore ? s.supply : s.after;
+    const high = this.k.highBefore ? s.supply : s.after;
     const made = (was: number, p: number, trip: number, resets: number): number =>
       was === 1 ? (p < trip ? 0 : 1) : p > trip + resets ? 1 : 0;
     const [c0, , c2, c3] = s.contacts;
@@ -390,8 +218,8 @@ class GasRig extends BaseRig<State> {
       this.has('welded-low') ? 1 : made(c0, low, s.lowNow, inches(0.3)),
       s.latched === 1 ? 0 : 1,
       // What is not made as it stands opens at once.
-      this.has('air-stuck') ? 1 : made(c2, tube === 1 ? s.tube : this.fan, s.airNow, inches(0.05)),
-      made(c3, tube === 2 ? s.tube : this.mainFan, s.mainNow, inches(0.05)),
+      this.has('air-stuck') ? 1 : made(c2, tube === 1 ? s.tube : this.k.fan, s.airNow, inches(0.05)),
+      made(c3, tube === 2 ? s.tube : this.k.mainFan, s.mainNow, inches(0.05)),
     ];
   }
 
@@ -407,15 +235,18 @@ class GasRig extends BaseRig<State> {
     }
     if (h['ports'] !== 1) return this.needle('gas', 0, NOISE.gas);
     const p = h['input'] === 1 ? s.after : s.supply;
-    return this.needle('gas', Math.max(0, p + (wet ? this.waterHead : 0)), NOISE.gas);
+    return this.needle('gas', Math.max(0, p + (wet ? this.k.waterHead : 0)), NOISE.gas);
   }
 
   turn(adjuster: string, amount: number): void {
-    const { s, gains } = this;
+    const {
+      s,
+      k: { gains },
+    } = this;
     const g = (key: string): number => gains[key] ?? 1;
-    if (adjuster === 'supply') s.supplySet += this.carried(adjuster, amount, this.thread) * g('supply');
+    if (adjuster === 'supply') s.supplySet += this.carried(adjuster, amount, this.k.thread) * g('supply');
     else if (adjuster === 'appliance')
-      s.afterSet += this.carried(adjuster, amount, this.thread) * g('appliance');
+      s.afterSet += this.carried(adjuster, amount, this.k.thread) * g('appliance');
     else {
       const key = adjuster.replace('Dial', '') as 'low' | 'high' | 'air' | 'main';
       s.dials[key] = (s.dials[key] ?? 0) + amount;
@@ -455,13 +286,13 @@ class GasRig extends BaseRig<State> {
       static: this.atRest(),
       supplyFlow: supply,
       manifold: after,
-      lockUp: s.afterSet + this.afterRise,
-      rise: s.afterSet + this.afterRise - after,
+      lockUp: s.afterSet + this.k.afterRise,
+      rise: s.afterSet + this.k.afterRise - after,
       lowGas: s.low,
       highGas: s.high,
       airTrip: s.air,
       mainTrip: s.main,
-      airNormal: this.fan,
+      airNormal: this.k.fan,
     };
   }
 

@@ -280,6 +280,16 @@ export function walk(plan: Plan): Procedure {
           }),
         ],
       ),
+      branch(
+        (j) => j.fact('power') === 'off' && !now.leftShut(j),
+        [
+          s.confirm('lock-back', 'Lock off', 'Take the lock off, power on.', {
+            cautions: ['moving'],
+            sets: { power: 'on' },
+            hands: { power: 1 },
+          }),
+        ],
+      ),
       branch(now.capOff, [
         s.confirm('caps-back', 'Caps on', 'Caps of both screws on, hand tight.', { cautions: ['gas'] }),
       ]),

@@ -1,16 +1,7 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { JobBody } from '@firm-needle/core/procedure';
-import {
-  AT_THE_NUT,
-  DRAINED,
-  OPENED,
-  done,
-  drawn,
-  openJob,
-  reading,
-  zeroed,
-} from '../../../testing.tsx';
+import { AT_THE_NUT, DRAINED, OPENED, done, drawn, openJob, reading, zeroed } from '../../../testing.tsx';
 import { Face } from '../Face.tsx';
 import type { Actions } from '../useActions.ts';
 
