@@ -40,7 +40,11 @@ export const kit: Kit = {
       choices: { stages: 'two', lowTap: 'before', highTap: 'before', lockTap: 'behind' },
       given: { lowGas: '6.5 inH2O', highGas: '13.1 inH2O' },
       // Behind the safety valves nothing shows a seat that lets by.
-      concludes: { seat: as(['replace', 'seat'], ['left-as-found']) },
+      concludes: {
+        seat: as(['replace', 'seat'], ['left-as-found']),
+        // A low-gas switch that feels the supply keeps it from lighting as that sags.
+        'pipe-small': as(['left-as-found', 'droop'], ['unfinished', 'no-light']),
+      },
     },
     {
       name: 'burner gas, furnace',

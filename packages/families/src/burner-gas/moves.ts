@@ -16,6 +16,11 @@ export function advisedDecision(job: JobView): {
       'leave',
       `${job.setting(open).title}: it stands open. What it watches is looked at before its dial: left shut.`,
     );
+  if (now.setAtRest(job) && !now.over(job) && now.dialsDue(job).length === 0)
+    return out(
+      'adjust',
+      'It does not light, and the supply stands out of its limits at rest: that is set first.',
+    );
   if (now.cannotFire(job) && now.dialsDue(job).length === 0)
     return out(
       'leave',
@@ -74,9 +79,9 @@ const planned = (job: JobView, settings: readonly string[]): string =>
 const byAdvice = (j: JobView, id: now.Screw): boolean => j.advice(id).stop === null;
 const DRIVER = ['screwdriver', 'marker'];
 
-/** Over what the valve bears it is not fired: its gas is let down, and the screw comes down at rest, a little at a time. */
-const overCeiling: Node = branch(
-  (j) => now.over(j) && !now.hopeless(j),
+/** Over what the valve bears it is not fired: its gas is let down, and the screw is moved at rest, by its usual rate. */
+const atRestMoves: Node = branch(
+  (j) => now.setAtRest(j) && !now.hopeless(j),
   [
     book('rest', (j) => planned(j, ['static'])),
     branch(agreed('rest'), [
@@ -87,12 +92,12 @@ const overCeiling: Node = branch(
         hands: { burner: 0, cock: 0, meter: 0, bleed: 1 },
         why: 'What is trapped hides every lowering: a regulator only lets in.',
       }),
-      s.turn('supply-down', 'supply', 'Supply screw, down', 'Cap off, screw marked. By its usual rate:', {
+      s.turn('supply-down', 'supply', 'Supply screw, at rest', 'Cap off, screw marked. By its usual rate:', {
         cautions: ['gas'],
         needs: { gas: 'shut', burner: 'off' },
         permit: 'gas',
         tools: DRIVER,
-        amount: now.backDown,
+        amount: now.byRate,
       }),
       atRest('rest-static', 'left', 'Supply, at rest'),
     ]),
@@ -100,7 +105,7 @@ const overCeiling: Node = branch(
 );
 
 const supplyMoves: readonly Node[] = [
-  overCeiling,
+  atRestMoves,
   branch(
     (j) =>
       now.supplyWants(j) &&

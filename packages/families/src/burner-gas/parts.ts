@@ -277,7 +277,7 @@ export const parts = defineParts({
         title: 'Burner at full fire',
         say: 'Gas cock open. Stand aside, start it by the book, full fire.',
         cautions: ['fire'],
-        hands: { power: 1, fan: 0, bleed: 0, cock: 1, burner: 1, stage: 0, valve: 0 },
+        hands: { power: 1, fan: 0, bleed: 0, bulb: 0, meter: 0, cock: 1, burner: 1, stage: 0, valve: 0 },
       },
       off: { title: 'Burner off', say: 'Stop the burner.', hands: { burner: 0, stage: 0, valve: 0 } },
     },

@@ -29,12 +29,21 @@ export const cannotFire = (job: JobView): boolean => {
   return said > 0 && !job.readings('supplyFlow').some((r) => r.kept.order > said);
 };
 
-/** It may be fired: it never failed to light, or a dial was moved for that since. */
-export const mayFire = (job: JobView): boolean =>
-  !cannotFire(job) ||
-  (covered(job) &&
-    Math.max(0, ...Object.values(DIALS).map((d) => lastTurn(job, d))) > (noLight(job)?.order ?? 0) &&
-    dialsDue(job).length === 0);
+/** It may be fired: it never failed to light, or what stood in its way was moved since, and stands where it should. */
+export const mayFire = (job: JobView): boolean => {
+  const said = noLight(job)?.order ?? 0;
+  return (
+    !cannotFire(job) ||
+    (covered(job) &&
+      Math.max(0, ...Object.values(DIALS).map((d) => lastTurn(job, d))) > said &&
+      dialsDue(job).length === 0) ||
+    (lastTurn(job, 'supply') > said && !job.unread('static') && job.rests('static'))
+  );
+};
+/** The supply is set with nothing burning: it is not fired as it stands, or does not light and is out at rest. */
+export const setAtRest = (job: JobView): boolean =>
+  over(job) ||
+  (cannotFire(job) && !mayFire(job) && had(job, 'static') && !job.unread('static') && !job.rests('static'));
 
 /**
  * A pressure that is out is read once more before a screw is moved for it, and so is one that a turn brought away from where it is
@@ -100,12 +109,13 @@ export const manifoldDone = (job: JobView): boolean =>
     (movesOf(job, 'appliance') === 0 ||
       (capped(job, 'appliance') && since(job, 'manifold', takenAt(job, 'cap-appliance')) > 0)));
 
-/** How far the supply comes down for a valve that must not see it, turns: at rest nothing else can be asked of it. */
-export const backDown = (job: JobView): number => {
+/** How far the supply is moved at rest, turns, by its usual rate: nothing else can be asked of it. Over what the valve bears only down. */
+export const byRate = (job: JobView): number => {
   const { prior, quantum, largest } = job.adjuster('supply');
   const [rest, wanted] = [last(job, 'static') ?? 0, job.plan.values['static'] ?? 0];
-  const turns = Math.max(1, Math.round((rest - wanted) / prior.perTurn / quantum));
-  return -Math.min(largest, turns * quantum);
+  const way = rest > wanted || over(job) ? -1 : 1;
+  const steps = Math.max(1, Math.round(Math.abs(rest - wanted) / prior.perTurn / quantum));
+  return way * Math.min(largest, steps * quantum);
 };
 
 /** Gas and fire are as they should be, or cannot be had until a dial is moved: the dials come next. */

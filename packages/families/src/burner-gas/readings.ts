@@ -21,7 +21,7 @@ export const atRest = (key: string, phase: Phase, title: string): Node =>
       cautions: ['gas'],
       needs: { gas: 'on' },
       sets: { burner: 'off' },
-      hands: { cock: 1, burner: 0, bleed: 0, input: SUPPLY, fan: 0, tube: 0, meter: 0 },
+      hands: { cock: 1, burner: 0, bleed: 0, bulb: 0, input: SUPPLY, fan: 0, tube: 0, meter: 0 },
       instead: {
         creeps: {
           title: 'It rises on for a minute: cock shut',
@@ -67,7 +67,7 @@ export const manifold = (key: string, phase: Phase, title: string): Node =>
     phase,
     cautions: ['fire'],
     needs: { burner: 'on' },
-    hands: { burner: 1, stage: 0, input: AFTER, dial: 0 },
+    hands: { burner: 1, stage: 0, input: AFTER, bulb: 0, dial: 0, meter: 0 },
     why: 'With nothing burning it is the lock-up that stands there.',
     instead: { slow: { title: 'It swings, or takes over ten seconds', before: true } },
   });
@@ -77,7 +77,7 @@ export const lowFire = (key: string, phase: Phase): Node =>
     phase,
     cautions: ['fire'],
     needs: { burner: 'on' },
-    hands: { burner: 1, stage: 1, input: AFTER },
+    hands: { burner: 1, stage: 1, input: AFTER, bulb: 0, meter: 0 },
   });
 
 /** Where it stands behind the safety valves, the tap is empty as soon as they shut. */
@@ -95,7 +95,7 @@ export const lockUp = (plan: Plan, key: string, phase: Phase, title: string): No
       cautions: behind ? ['fire', 'gas'] : ['fire'],
       needs: { burner: 'on' },
       sets: { burner: 'off' },
-      hands: behind ? { valve: 1, stage: 0, input: AFTER } : { burner: 0, stage: 0, input: AFTER },
+      hands: { stage: 0, input: AFTER, bulb: 0, meter: 0, ...(behind ? { valve: 1 } : { burner: 0 }) },
       instead: {
         creeps: {
           title: 'It rises on: cock shut',

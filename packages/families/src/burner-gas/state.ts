@@ -27,7 +27,15 @@ import {
   stuckDial,
   dialAdviceStops,
 } from './dials.js';
-import { cannotFire, mayFire, supplyUnread, supplyDone, manifoldUnread, manifoldDone } from './pressures.js';
+import {
+  cannotFire,
+  manifoldDone,
+  manifoldUnread,
+  mayFire,
+  setAtRest,
+  supplyDone,
+  supplyUnread,
+} from './pressures.js';
 
 export { answerAt, firstSaid, lastSeen } from '../shared/seen.js';
 export * from './seen.js';
@@ -116,6 +124,7 @@ export const neverLit = (job: JobView): boolean =>
   cannotFire(job) &&
   dialsDue(job).length === 0 &&
   !mayFire(job) &&
+  !setAtRest(job) &&
   !switchesOf(job.plan).some((x) => tripDue(job, x));
 
 export const hopeless = (job: JobView): boolean =>
