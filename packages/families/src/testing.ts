@@ -11,7 +11,9 @@ import {
 } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
 import {
+  FoldedJob,
   JobLog,
+  offer,
   type JobView,
   PAYLOAD_VERSION,
   type JobBody,
@@ -187,4 +189,27 @@ export function scripted(
   const { gauges } = started;
   const rig = family.rig.create({ plan, seed, ambient: AMBIENT, faults, gauges });
   return new ScriptedTechnician(family, rig, started).run();
+}
+
+/** An event at a step. */
+export const atStep =
+  (key: string) =>
+  (body: JobBody): boolean =>
+    'at' in body && body.at?.key === key;
+
+/** A job up to the first event that holds, then left: the steps that are still asked for. */
+export function leftAfter(
+  family: Family,
+  { log: { events } }: ScriptedJob,
+  here: (body: JobBody) => boolean,
+): readonly string[] {
+  const until = events.findIndex((e) => here(e.body));
+  if (until < 0) throw new Error('It never came to that.');
+  const h = new HandLog();
+  for (const e of events.slice(0, until + 1)) h.add(e.body);
+  h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
+  const view = new FoldedJob(family, h.log.state);
+  return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
+    i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
+  );
 }

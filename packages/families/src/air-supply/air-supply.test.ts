@@ -1,13 +1,13 @@
 // What the hose takes is held against python3-fluids in `reference/`; receivers against the textbook's equation.
 import { describe, expect, it } from '@jest/globals';
 import { chooseGauges, givablesOf, pickGauges } from '@firm-needle/core/family';
-import { FoldedJob, offer, type JobBody, type Plan } from '@firm-needle/core/procedure';
+import type { Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { installed, workedOn } from '../define/kit.js';
-import { HandLog, psi, TestBench } from '../testing.js';
+import { atStep, leftAfter, psi, TestBench } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { ceiling, least } from './state.js';
@@ -254,35 +254,20 @@ describe('three gauges in three places at once', () => {
 });
 
 describe('an air supply that is left in the middle', () => {
-  /** The log up to the last event that holds, then left: the steps that are still asked for. */
-  const leftAfter = (fault: string, seed: number, here: (body: JobBody) => boolean): readonly string[] => {
-    const { events } = onKit(REGULATOR, fault, seed).log;
-    const until = events.findIndex((e) => here(e.body));
-    expect(until).toBeGreaterThan(0);
-    const h = new HandLog();
-    for (const e of events.slice(0, until + 1)) h.add(e.body);
-    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
-    const view = new FoldedJob(family, h.log.state);
-    return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
-      i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
-    );
-  };
-  const at =
-    (key: string) =>
-    (body: JobBody): boolean =>
-      'at' in body && body.at.key === key;
+  const left = (fault: string, seed: number, key: string): readonly string[] =>
+    leftAfter(family, onKit(REGULATOR, fault, seed), atStep(key));
 
   it('has its cover on again, and stays locked off while it was not seen to stop', () => {
-    const ahead = leftAfter('relief-near', 1, at('range-down'));
+    const ahead = left('relief-near', 1, 'range-down');
     expect(ahead).toContain('cover-back');
     expect(ahead.at(-1)).toBe('end-locked');
-    expect(leftAfter('relief-near', 1, at('cover')).at(-1)).toBe('end-locked');
+    expect(left('relief-near', 1, 'cover').at(-1)).toBe('end-locked');
   });
 
   it('has the gun control back at its mark, and its drain shut', () => {
-    expect(leftAfter('gun-off', 2, at('wide'))).toContain('control-back');
-    expect(leftAfter('gun-off', 2, at('wide-back'))).not.toContain('control-back');
-    expect(leftAfter('none', 2, at('found-cut-in'))).toContain('drain-shut');
+    expect(left('gun-off', 2, 'wide')).toContain('control-back');
+    expect(left('gun-off', 2, 'wide-back')).not.toContain('control-back');
+    expect(left('none', 2, 'found-cut-in')).toContain('drain-shut');
   });
 
   it('is never turned or read with the gun control still wide open', () => {

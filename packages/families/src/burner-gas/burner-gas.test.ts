@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
-import { FoldedJob, offer, type JobBody } from '@firm-needle/core/procedure';
+import { FoldedJob, offer } from '@firm-needle/core/procedure';
 import { sayStep } from '@firm-needle/core/family';
 import { clumsy, type ScriptedJob } from '@firm-needle/core/script';
 import { installed, rigFor, workedOn } from '../define/kit.js';
-import { HandLog } from '../testing.js';
+import { atStep, HandLog, leftAfter } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { inches } from './parts.js';
@@ -257,41 +257,23 @@ describe('hands that read the wrong gauge, or too soon', () => {
 });
 
 describe('a burner that is left in the middle, or worked out of order', () => {
-  const leftAfter = (fault: string, here: (body: JobBody) => boolean): readonly string[] => {
-    const { events } = onKit(TRAIN, fault, 1).log;
-    const until = events.findIndex((e) => here(e.body));
-    expect(until).toBeGreaterThan(0);
-    const h = new HandLog();
-    for (const e of events.slice(0, until + 1)) h.add(e.body);
-    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
-    const view = new FoldedJob(family, h.log.state);
-    return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
-      i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
-    );
-  };
-  const at =
-    (key: string) =>
-    (body: JobBody): boolean =>
-      'at' in body && body.at.key === key;
+  const left = (fault: string, key: string): readonly string[] =>
+    leftAfter(family, onKit(TRAIN, fault, 1), atStep(key));
 
   it('has its cover and caps on again, and stays shut while what was moved was not read', () => {
-    expect(leftAfter('low-dial', at('turn-lowDial'))).toEqual(
-      expect.arrayContaining(['cover-back', 'close-shut']),
-    );
-    expect(leftAfter('manifold-off', at('turn-appliance'))).toEqual(
+    expect(left('low-dial', 'turn-lowDial')).toEqual(expect.arrayContaining(['cover-back', 'close-shut']));
+    expect(left('manifold-off', 'turn-appliance')).toEqual(
       expect.arrayContaining(['caps-back', 'close-shut']),
     );
-    expect(leftAfter('low-dial', at('cover')).at(-1)).toBe('end-shut');
+    expect(left('low-dial', 'cover').at(-1)).toBe('end-shut');
     // Read again, it may burn.
-    expect(leftAfter('none', at('found-manifold'))).toEqual(
-      expect.arrayContaining(['close', 'relight', 'end']),
-    );
+    expect(left('none', 'found-manifold')).toEqual(expect.arrayContaining(['close', 'relight', 'end']));
   });
 
   it('asks for the cock to be shut before a port is opened', () => {
     const h = new HandLog();
     const { events } = onKit(TRAIN, 'none', 1).log;
-    const zeroed = events.findIndex((e) => at('zero-air')(e.body));
+    const zeroed = events.findIndex((e) => atStep('zero-air')(e.body));
     for (const e of events.slice(0, zeroed + 1)) h.add(e.body);
     const now = () => {
       const view = new FoldedJob(family, h.log.state);
@@ -304,6 +286,36 @@ describe('a burner that is left in the middle, or worked out of order', () => {
     expect(now().missing.map((m) => m.fact)).toEqual(['gas']);
   });
 
+  it('is neither fired nor turned for one reading over what the valve bears, nor for one that says otherwise', () => {
+    const h = new HandLog();
+    const { events } = onKit(TRAIN, 'supply-high', 1).log;
+    const opened = events.findIndex((e) => atStep('soap')(e.body));
+    for (const e of events.slice(0, opened + 1)) h.add(e.body);
+    const rest = (key: string, pass: string, value: number): string | undefined => {
+      h.add({
+        kind: 'read',
+        setting: 'static',
+        slot: 'gas',
+        value: { text: String(value), unit: 'inH2O', value: inches(value) },
+        state: 'typed',
+        at: { key, pass, phase: 'found' },
+      });
+      const view = new FoldedJob(family, h.log.state);
+      return offer(family.procedure(view.plan), view).now?.step.key;
+    };
+    expect(rest('found-static', '1', 15.1)).toBe('second-static');
+    // Read on the wrong gauge: it is not fired for that.
+    expect(rest('second-static', '1.1', 0.6)).toBe('second-static');
+    expect(rest('second-static', '1.2', 15.1)).toBe('second-static');
+    expect(rest('second-static', '1.3', 15)).toBe('decide');
+  });
+
+  it('that proves air where there is too little is left shut, whoever left it', () => {
+    const proves = left('air-dial', 'found-main-trip');
+    expect(proves).toContain('close-shut');
+    expect(proves).not.toContain('relight');
+  });
+
   it('says at every reading in which state it is read', () => {
     const plan = siteOf(TRAIN).plan;
     const job = onKit(TRAIN, 'none', 1);
@@ -312,7 +324,7 @@ describe('a burner that is left in the middle, or worked out of order', () => {
       say.set(item.step.key, sayStep(family, job.view, item.step).say);
     expect(say.get('found-static')).toMatch(/Nothing burning/);
     expect(say.get('found-manifold')).toMatch(/Same fire/);
-    expect(say.get('found-low-gas')).toMatch(/Cock open and shut/);
+    expect(say.get('found-low-gas')).toMatch(/Cock open, then shut/);
     expect(say.get('found-air-normal')).toMatch(/fan alone/);
   });
 });

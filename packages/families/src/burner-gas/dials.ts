@@ -182,5 +182,5 @@ export const dialAdviceStops = (job: JobView) => {
 };
 
 export const turnsDials = (job: JobView): boolean =>
-  dialsDue(job).some((x) => byFigureOf(job.plan) || notMade(job, x) || job.advice(DIALS[x]).stop === null) &&
+  dialsDue(job).some((x) => byFigureOf(job.plan) || job.advice(DIALS[x]).stop === null) &&
   !switchesOf(job.plan).some((x) => tripDue(job, x));

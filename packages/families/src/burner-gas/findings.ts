@@ -287,6 +287,8 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (now.co(job))
     return { outcome: 'unfinished', because: 'It does not burn as the book wants: shut down.' };
   if (now.cannotFire(job)) return { outcome: 'unfinished', because: 'It does not light: left shut.' };
+  if (now.provesTooLittle(job))
+    return { outcome: 'unfinished', because: 'It proves air where there is too little: left shut.' };
   if (now.standsOpen(job)) return { outcome: 'unfinished', because: 'A switch stands open: left shut.' };
   if (now.bookDiffers(job))
     return { outcome: 'unfinished', because: 'The book says otherwise than the plan.' };

@@ -45,8 +45,7 @@ describe('what the meter says', () => {
     expect(input).toBeCloseTo(27_167, -1);
   });
 
-  it('falls by the root of the manifold: three tenths of 3.5 inches are 4.3 %', () => {
-    expect(Math.sqrt(3.8 / 3.5) - 1).toBeCloseTo(0.042, 3);
+  it('goes by the root of the manifold, as the rig burns and its meter turns', () => {
     const burnt = ['none', 'manifold-off'].map((fault) => {
       const rig = rigFor(siteOf('burner gas, furnace'), { seed: 3, faults: fault === 'none' ? [] : [fault] });
       const { manifold = NaN } = rig.truth();

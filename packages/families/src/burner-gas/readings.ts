@@ -138,7 +138,7 @@ const TRIPPED: Readonly<Record<SwitchSetting, Tripped>> = {
   lowGas: {
     key: 'low-gas',
     title: 'low gas',
-    say: 'Cock open and shut, the bulb if it stands open. Let it bleed slowly outside; read as it opens.',
+    say: 'Cock open, then shut; the bulb if its contact stands open. Bleed slowly outside; read as it opens.',
     hands: (plan) => ({
       power: 1,
       burner: 0,

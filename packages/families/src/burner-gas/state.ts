@@ -2,21 +2,8 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { answerAt } from '../shared/seen.js';
-import { byFigure as byFigureOf, hasManifold, MOST_MOVES, switchesOf } from './parts.js';
-import {
-  DIALS,
-  leak,
-  supplyCreeps,
-  seat,
-  ventStays,
-  stuckSwitch,
-  bookDiffers,
-  stopped,
-  over,
-  had,
-  starved,
-  movesOf,
-} from './seen.js';
+import { byFigure as byFigureOf, hasManifold, MOST_MOVES, read, switchesOf } from './parts.js';
+import { DIALS, last, bookDiffers, stopped, over, had, starved, movesOf } from './seen.js';
 import {
   notMade,
   standsOpen,
@@ -136,18 +123,21 @@ export function settled(job: JobView): boolean {
   return decided !== 'adjust' || hopeless(job) || proved(job);
 }
 
-/** It stays shut at the end: what was found must not burn. */
+/** Air is proved where the book says there is too little to burn: gas without air explodes. */
+export const provesTooLittle = (job: JobView): boolean => {
+  const [trips, least] = [last(job, 'airTrip'), read(job.plan).plate.airLeast];
+  return trips !== undefined && least !== undefined && trips < least;
+};
+
+/** It stays shut at the end: what was found must not burn, or was moved and not read since. */
 export const leftShut = (job: JobView): boolean =>
-  leak(job) ||
-  supplyCreeps(job) !== undefined ||
-  seat(job) !== undefined ||
+  stopped(job) ||
   cannotFire(job) ||
-  ventStays(job) ||
-  stuckSwitch(job) !== undefined ||
   standsOpen(job) !== undefined ||
   over(job) ||
+  provesTooLittle(job) ||
   job.unread('static') ||
   job.unread('manifold') ||
   switchesOf(job.plan).some(
-    (x) => movesOf(job, DIALS[x]) > 0 && (job.unread(x) || loose(job, x)) && !byFigureOf(job.plan),
+    (x) => loose(job, x) || (movesOf(job, DIALS[x]) > 0 && job.unread(x) && !byFigureOf(job.plan)),
   );

@@ -118,8 +118,9 @@ const found = (plan: Plan): readonly Node[] => [
   ports,
   atRest('found-static', 'found', 'As found: supply at rest'),
   blown('gas', atRest('dry-static', 'found', 'As found: supply at rest')),
-  branch(
-    (j) => goesOn(j) && now.inDoubt(j, 'static'),
+  // Out, it is neither fired nor moved for one reading: on until two are of one mind.
+  until(
+    (j) => now.stopped(j) || !now.inDoubt(j, 'static'),
     [atRest('second-static', 'found', 'Supply at rest, once more')],
   ),
   branch(goesOn, pressures(plan)),
