@@ -30,7 +30,6 @@ export type Glyph =
   | 'button'
   | 'fan'
   | 'motor'
-  | 'spring'
   | 'display';
 
 /** Something of the device that a step may touch, by the ids that its family gives it. */
@@ -55,6 +54,26 @@ export interface Drawing {
   readonly seen: string;
   readonly outline: readonly Outline[];
   readonly parts: readonly DrawnPart[];
+}
+
+/** Height of a name on the sheet, and about how wide one letter of the narrow type is. */
+const TYPE = { high: 8, wide: 3.6 } as const;
+
+/** Where the name of a part stands: its foot, and the box that it takes. */
+export interface NameBox {
+  readonly x: number;
+  readonly y: number;
+  readonly anchor: NonNullable<DrawnPart['anchor']>;
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+export function nameBox({ at, title, label, anchor = 'middle' }: DrawnPart): NameBox {
+  const [x, y] = label ?? [at[0], at[1] + 2 * TYPE.high];
+  const width = title.length * TYPE.wide;
+  const left = anchor === 'end' ? x - width : anchor === 'start' ? x : x - width / 2;
+  return { x, y, anchor, left, right: left + width, top: y - 0.8 * TYPE.high, bottom: y + 0.2 * TYPE.high };
 }
 
 /** Parts that a step touches: what it turns, the place that it reads, the handles that its hands move. */

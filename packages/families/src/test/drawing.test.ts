@@ -3,11 +3,12 @@ import { describe, expect, it } from '@jest/globals';
 import {
   drawingSaid,
   drawnTurn,
+  nameBox,
   SHEET,
   touchedBy,
   turnLine,
   type Drawing,
-  type DrawnPart,
+  type NameBox,
 } from '@firm-needle/core/family';
 import { inside, slotsOf, type Node, type Step } from '@firm-needle/core/procedure';
 import { installed, type KitVariant } from '../define/kit.js';
@@ -18,23 +19,7 @@ const isStep = (node: Node): node is Step => node.kind !== 'branch' && node.kind
 const stepsOf = (nodes: readonly Node[]): readonly Step[] =>
   nodes.flatMap((n) => (isStep(n) ? [n] : stepsOf(inside(n))));
 
-/** About where a name stands: the narrow type is under half as wide as it is high. */
-interface Box {
-  readonly what: string;
-  readonly left: number;
-  readonly right: number;
-  readonly top: number;
-  readonly bottom: number;
-}
-const HIGH = 8;
-const WIDE = 3.6;
-function boxOf(part: DrawnPart): Box {
-  const [x, y] = part.label ?? [part.at[0], part.at[1] + 16];
-  const width = part.title.length * WIDE;
-  const left = part.anchor === 'end' ? x - width : part.anchor === 'start' ? x : x - width / 2;
-  return { what: part.title, left, right: left + width, top: y - HIGH * 0.8, bottom: y + HIGH * 0.2 };
-}
-const apart = (a: Box, b: Box): boolean =>
+const apart = (a: NameBox, b: NameBox): boolean =>
   a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
 
 interface Drawn {
@@ -79,7 +64,7 @@ describe.each(families().map((m) => m.id))('the drawing of %s', (id) => {
         expect({ part, inside: at[0] >= 6 && at[0] <= SHEET.width - 6 }).toEqual({ part, inside: true });
         expect({ part, inside: at[1] >= 6 && at[1] <= SHEET.height - 4 }).toEqual({ part, inside: true });
       }
-      const boxes = drawing.parts.map(boxOf);
+      const boxes = drawing.parts.map((p) => ({ what: p.title, ...nameBox(p) }));
       const over = boxes.filter(
         (b) => b.left < 0 || b.right > SHEET.width || b.top < 0 || b.bottom > SHEET.height,
       );

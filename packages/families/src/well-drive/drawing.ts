@@ -1,5 +1,6 @@
 import type { Drawing } from '@firm-needle/core/family';
-import { box, drawn, line, pipe, round } from '../define/index.js';
+import { box, drawn, line } from '../define/index.js';
+import { onWaterMain, waterMain } from '../shared/waterMain.js';
 import { parts } from './parts.js';
 
 /** A drive on the wall, its keys and its pressure sensor, and the small tank. */
@@ -7,13 +8,7 @@ export const drawing = (): Drawing =>
   drawn(parts, {
     title: 'Drive, sensor and tank',
     seen: 'seen from its front',
-    outline: [
-      box(24, 16, 54, 56),
-      line([51, 72], [51, 88]),
-      pipe([6, 100], [154, 100]),
-      round(128, 66, 18),
-      pipe([128, 84], [128, 100]),
-    ],
+    outline: [box(24, 16, 54, 56), line([51, 72], [51, 88]), ...waterMain],
     parts: [
       {
         id: 'keys',
@@ -52,43 +47,6 @@ export const drawing = (): Drawing =>
         slots: ['system'],
         handles: ['gauge'],
       },
-      {
-        id: 'drain',
-        glyph: 'cock',
-        at: [18, 100],
-        title: 'Drain',
-        label: [18, 114],
-        anchor: 'middle',
-        handles: ['drain'],
-      },
-      {
-        id: 'house',
-        glyph: 'cock',
-        at: [100, 100],
-        title: 'House valve',
-        label: [96, 114],
-        anchor: 'middle',
-        handles: ['house'],
-      },
-      {
-        id: 'tap',
-        glyph: 'cock',
-        at: [148, 100],
-        title: 'Taps',
-        label: [148, 114],
-        anchor: 'middle',
-        handles: ['tap'],
-      },
-      {
-        id: 'air',
-        glyph: 'stem',
-        at: [128, 44],
-        title: 'Air valve',
-        label: [128, 32],
-        anchor: 'middle',
-        adjusters: ['air'],
-        slots: ['air'],
-        handles: ['airGauge'],
-      },
+      ...onWaterMain('Taps'),
     ],
   });

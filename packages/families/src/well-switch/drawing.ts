@@ -1,5 +1,6 @@
 import type { Drawing } from '@firm-needle/core/family';
-import { box, drawn, line, pipe, round, spring } from '../define/index.js';
+import { box, drawn, line, pipe, spring } from '../define/index.js';
+import { onWaterMain, waterMain } from '../shared/waterMain.js';
 import { parts } from './parts.js';
 
 /** A pump switch on the tank tee, its cover off, and the tank with its air valve. */
@@ -16,9 +17,7 @@ export const drawing = (): Drawing =>
       spring(27, 48, 78),
       spring(42, 62, 78, 3.5),
       pipe([40, 84], [40, 100]),
-      pipe([6, 100], [154, 100]),
-      round(128, 66, 18),
-      pipe([128, 84], [128, 100]),
+      ...waterMain,
     ],
     parts: [
       {
@@ -58,43 +57,6 @@ export const drawing = (): Drawing =>
         slots: ['system'],
         handles: ['gauge'],
       },
-      {
-        id: 'drain',
-        glyph: 'cock',
-        at: [18, 100],
-        title: 'Drain',
-        label: [18, 114],
-        anchor: 'middle',
-        handles: ['drain'],
-      },
-      {
-        id: 'house',
-        glyph: 'cock',
-        at: [92, 100],
-        title: 'House valve',
-        label: [88, 114],
-        anchor: 'middle',
-        handles: ['house'],
-      },
-      {
-        id: 'tap',
-        glyph: 'cock',
-        at: [148, 100],
-        title: 'Tap',
-        label: [148, 114],
-        anchor: 'middle',
-        handles: ['tap'],
-      },
-      {
-        id: 'air',
-        glyph: 'stem',
-        at: [128, 44],
-        title: 'Air valve',
-        label: [128, 34],
-        anchor: 'middle',
-        adjusters: ['air'],
-        slots: ['air'],
-        handles: ['airGauge'],
-      },
+      ...onWaterMain('Tap'),
     ],
   });

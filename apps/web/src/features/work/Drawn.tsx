@@ -17,6 +17,7 @@ import { useMemo } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { DeviceDrawing } from '../../ui/drawing/DeviceDrawing.tsx';
 import { TurnDrawing } from '../../ui/drawing/TurnDrawing.tsx';
+import { advisedOf } from './advised.ts';
 
 /** The device of a job, what the present step touches of it, and how it is moved. */
 export interface Drawn {
@@ -27,13 +28,9 @@ export interface Drawn {
   readonly said: string;
 }
 
-/** How far a turn goes: by its family’s count, by advice, or the first movement of a search. */
-function amountOf(job: OpenJob, step: TurnStep): number | undefined {
-  if (step.amount) return step.amount(job.view);
-  if (step.seek) return step.seek.way * (step.seek.by ?? 1);
-  const advice = job.view.advice(step.adjuster);
-  return advice.stop === null ? advice.turns : undefined;
-}
+/** How far a turn goes; of a search its first movement, for nobody knows how many it takes. */
+const amountOf = (job: OpenJob, step: TurnStep): number | undefined =>
+  step.seek ? step.seek.way * (step.seek.by ?? 1) : advisedOf(job, step);
 
 export function useDrawn(job: OpenJob): Drawn {
   const { family, view, offered } = job;
@@ -68,19 +65,22 @@ const wordsOf = (def: AdjusterDef, amount: number, step: Step | undefined): stri
   step?.kind === 'turn' && step.seek ? def.ways[amount >= 0 ? 0 : 1] : sayAmount(def, amount);
 const seenOf = (def: AdjusterDef): string | undefined => (byQuantity(def) ? undefined : def.seenFrom);
 
+/** The movement, and in words beside it how far, which way, and seen from where. */
+const TurnSaid = ({ drawn, words, seen }: NonNullable<Drawn['turn']>) => (
+  <div className="device-turn">
+    <TurnDrawing turn={drawn} />
+    <p className="figure">
+      <strong>{words}</strong>
+      {seen && <span className="soft">{seen}</span>}
+    </p>
+  </div>
+);
+
 /** Beside the picture on a wide screen: the turn, where there is one, over the device. */
 export function DevicePanel({ drawn: { drawing, lit, turn, said } }: { drawn: Drawn }) {
   return (
-    <figure className={`device-panel${turn ? ' turning' : ''}`}>
-      {turn && (
-        <div className="device-turn">
-          <TurnDrawing turn={turn.drawn} />
-          <figcaption className="figure">
-            <strong>{turn.words}</strong>
-            {turn.seen && <span className="soft">{turn.seen}</span>}
-          </figcaption>
-        </div>
-      )}
+    <figure className="device-panel">
+      {turn && <TurnSaid {...turn} />}
       <div className="device-art">
         {/* Where a step touches nothing of it, it is there to find one’s way. */}
         <DeviceDrawing drawing={drawing} lit={lit} named={lit.length === 0} said={said} />
@@ -103,16 +103,10 @@ export function DeviceDialog({
       <DialogContent>
         <figure className="device-whole">
           <DeviceDrawing drawing={drawing} lit={lit} named said={said} />
-          {turn && (
-            <div className="device-turn">
-              <TurnDrawing turn={turn.drawn} />
-              <figcaption className="figure">
-                <strong>{turn.words}</strong>
-                {turn.seen && <span className="soft">{turn.seen}</span>}
-              </figcaption>
-            </div>
-          )}
-          <figcaption className="soft">S{drawing.seen.slice(1)}. What this step touches is inked.</figcaption>
+          {turn && <TurnSaid {...turn} />}
+          <figcaption className="soft">
+            {capitalised(drawing.seen)}. What this step touches is inked.
+          </figcaption>
         </figure>
       </DialogContent>
       <DialogActions>
@@ -121,6 +115,8 @@ export function DeviceDialog({
     </Dialog>
   );
 }
+
+const capitalised = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** In the hand: the turn, small, beside its sentence; a tap opens the whole. */
 export const TurnButton = ({ drawn, onOpen }: { drawn: Drawn; onOpen: () => void }) =>

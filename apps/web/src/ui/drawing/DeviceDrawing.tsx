@@ -1,4 +1,4 @@
-import { SHEET, type Drawing, type DrawnPart, type Outline } from '@firm-needle/core/family';
+import { nameBox, SHEET, type Drawing, type DrawnPart, type Outline } from '@firm-needle/core/family';
 import { GLYPHS } from './glyphs.tsx';
 import './drawing.css';
 
@@ -43,32 +43,30 @@ export function DeviceDrawing({ drawing, lit, named = false, said }: Props) {
 }
 
 /** Farther than this from its part, a name has a line to it. */
-const NEAR = 15;
-/** The middle of a line of type over its foot. */
-const RISES = 2.6;
+const NEAR = 13;
+/** How far its line keeps from the middle of a part. */
+const OFF = 9;
 
-function Name({ part: { at, title, label, anchor = 'middle' }, lit }: { part: DrawnPart; lit: boolean }) {
-  const [x, y] = label ?? [at[0], at[1] + 16];
-  const width = title.length * 3.6;
-  const left = anchor === 'end' ? x - width : anchor === 'start' ? x : x - width / 2;
+function Name({ part, lit }: { part: DrawnPart; lit: boolean }) {
+  const { x, y, anchor, left, right, top, bottom } = nameBox(part);
+  const [px, py] = part.at;
   // From the nearest place of the name to the edge of its part.
-  const from = [Math.max(left, Math.min(left + width, at[0])), y < at[1] ? y + 1.5 : y - 7] as const;
-  const away = Math.hypot(from[0] - at[0], y - RISES - at[1]);
-  const gap = Math.hypot(from[0] - at[0], from[1] - at[1]);
-  const reach = gap > 0 ? Math.max(0, 1 - 9 / gap) : 0;
+  const from = [Math.max(left, Math.min(right, px)), y < py ? bottom : top] as const;
+  const gap = Math.hypot(from[0] - px, from[1] - py);
+  const reach = gap > OFF ? 1 - OFF / gap : 0;
   return (
     <>
-      {away > NEAR && (
+      {gap > NEAR && (
         <line
-          className={`leader${lit ? ' lit' : ''}`}
+          className="leader"
           x1={from[0]}
           y1={from[1]}
-          x2={from[0] + (at[0] - from[0]) * reach}
-          y2={from[1] + (at[1] - from[1]) * reach}
+          x2={from[0] + (px - from[0]) * reach}
+          y2={from[1] + (py - from[1]) * reach}
         />
       )}
       <text className={lit ? 'lit' : ''} x={x} y={y} textAnchor={anchor}>
-        {title}
+        {part.title}
       </text>
     </>
   );

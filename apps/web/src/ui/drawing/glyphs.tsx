@@ -115,7 +115,6 @@ export const GLYPHS: Readonly<Record<Glyph, ReactNode>> = {
       <path d="M-6 0 c0 -5 4 -5 4 0 c0 -5 4 -5 4 0 c0 -5 4 -5 4 0" />
     </>
   ),
-  spring: <path d="M0 -8 L4 -6 L-4 -2 L4 2 L-4 6 L0 8" />,
   display: (
     <>
       <rect className="face-of" x={-12} y={-8} width={24} height={16} rx={1.5} />

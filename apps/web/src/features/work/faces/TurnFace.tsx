@@ -8,6 +8,7 @@ import { parseNumber, toCanonical } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
 import { useState } from 'react';
 import { NextMoveCard } from '../NextMoveCard.tsx';
+import { advisedOf } from '../advised.ts';
 import { SeekFace } from './SeekFace.tsx';
 import type { FaceProps } from './types.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
@@ -60,13 +61,6 @@ function MeasuredTurn({
       )}
     </>
   );
-}
-
-/** What the family reckons, or else what the advisor says; undefined where it says to stop. */
-function advisedOf(job: FaceProps['job'], step: TurnStep): number | undefined {
-  if (step.amount) return step.amount(job.view);
-  const advice = job.view.advice(step.adjuster);
-  return advice.stop === null ? advice.turns : undefined;
 }
 
 /** What was done, before the amount; air says it itself. */
