@@ -153,6 +153,7 @@ export const kit: Kit = {
       ['set'],
     ),
   },
+  seldom: [{ fault: 'vent', says: { 'clear-manifold': 'slow' } }],
   truths: ({ truth, view }) =>
     Object.fromEntries(
       ['static', 'manifold', 'lowGas', 'highGas', 'airTrip', 'mainTrip']

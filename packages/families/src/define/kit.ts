@@ -14,7 +14,7 @@ import type { Outcome, Plan, StartedBody } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
 import type { Rig } from '@firm-needle/core/rig';
-import { ScriptedTechnician, type Manner, type ScriptedJob } from '@firm-needle/core/script';
+import { ScriptedTechnician, type Clumsiness, type Manner, type ScriptedJob } from '@firm-needle/core/script';
 
 /** What is right to conclude: an outcome, and the finding that must be named with it. */
 export type Right = readonly [outcome: Outcome, finding?: string];
@@ -48,6 +48,16 @@ export interface KitTrace {
   readonly seconds?: number;
 }
 
+/** A job that brings out what seldom comes by itself: a fault, and what is answered there otherwise than its rig would. */
+export interface Seldom {
+  readonly variant?: string;
+  readonly fault: string;
+  /** Step → answer. */
+  readonly says?: Texts;
+  /** Whose hands did it, where they were not careful. */
+  readonly hands?: readonly Clumsiness[];
+}
+
 export interface Kit {
   readonly plate?: Texts;
   readonly given?: Texts;
@@ -59,6 +69,8 @@ export interface Kit {
   /** Settings whose truth the rig tells, Pa: none may be called in while it is out. */
   truths(job: ScriptedJob): Readonly<Record<string, number | undefined>>;
   readonly trace?: KitTrace;
+  /** Where findings are looked for first. */
+  readonly seldom?: readonly Seldom[];
 }
 
 /** Height of the bench over the sea, m. */

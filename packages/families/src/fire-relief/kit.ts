@@ -82,6 +82,11 @@ export const kit: Kit = {
     'gauge-on-cover': [['left-as-found', 'was-cover']],
   },
   permits: ['fire'],
+  seldom: [
+    { fault: 'blocked-sensing', says: { 'why-dry': 'none' } },
+    { fault: 'gauge-on-cover', says: { trace: 'upstream' } },
+    { variant: 'fire relief, variable speed', fault: 'set-high', hands: ['overturns'] },
+  ],
   truths: ({ truth, view }) => ({
     opening: truth['opening'] ?? NaN,
     margin:

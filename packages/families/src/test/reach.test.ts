@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { sheetOf, type Family } from '@firm-needle/core/family';
 import { stepsOf, type JobView } from '@firm-needle/core/procedure';
 import { clumsy, ScriptedTechnician, wander, type Manner } from '@firm-needle/core/script';
-import { installed } from '../define/kit.js';
+import { installed, type Kit, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { FOLDERS, kitOf } from './kitOf.js';
 
@@ -47,6 +47,10 @@ describe.each(FOLDERS)('%s', (id) => {
     };
     let seed = 0;
     while (seed < WALKS) walked(++seed);
+    for (const { variant, fault, says, hands } of kit.seldom ?? [])
+      for (const v of kit.variants)
+        if ((variant ?? v.name) === v.name)
+          heard(onRig(family, kit, v, fault)(says, hands && clumsy(hands, 1)));
     // Cheapest first: each fault as it is, more walks, then every other answer to each fault.
     const faults = family.rig.faults.map((f) => f.id);
     for (const fault of faults) if (unsaid.size > 0) heardOnRig(family, id, fault, heard, false);
@@ -81,6 +85,17 @@ function walk(
   expect(sheetOf(family, view).rows.every((r) => r.title.length > 0)).toBe(true);
 }
 
+/** A whole job on the rig with a fault, some of its questions answered otherwise. */
+function onRig(family: Family, kit: Kit, variant: KitVariant, fault: string) {
+  const { plan, started, ambient } = installed(family, kit, variant);
+  return (says: Readonly<Record<string, string>> = {}, manner?: Manner): JobView => {
+    const rig = family.rig.create({ plan, seed: 4, ambient, gauges: started.gauges, faults: [fault] });
+    const answer = rig.answer.bind(rig);
+    Object.assign(rig, { answer: (key: string) => says[key] ?? answer(key) });
+    return new ScriptedTechnician(family, rig, started, manner ? { manner } : {}).run().view;
+  };
+}
+
 /** On the rig as it is; or with every question answered otherwise that came up there, then by hands that turn too far. */
 function heardOnRig(
   family: Family,
@@ -91,18 +106,12 @@ function heardOnRig(
 ): void {
   const kit = kitOf(id);
   for (const variant of kit.variants) {
-    const { plan, started, ambient } = installed(family, kit, variant);
-    const work = (says: Readonly<Record<string, string>> = {}, manner?: Manner): JobView => {
-      const rig = family.rig.create({ plan, seed: 4, ambient, gauges: started.gauges, faults: [fault] });
-      const answer = rig.answer.bind(rig);
-      Object.assign(rig, { answer: (key: string) => says[key] ?? answer(key) });
-      return new ScriptedTechnician(family, rig, started, manner ? { manner } : {}).run().view;
-    };
+    const work = onRig(family, kit, variant, fault);
     const plain = work();
     if (heard(plain)) return;
     if (!otherwise) continue;
     for (const { body } of plain.state.observations) {
-      const step = stepsOf(family, plan).get(body.at.key);
+      const step = stepsOf(family, plain.plan).get(body.at.key);
       const others = step?.kind === 'observe' && !step.shows && !step.stopwatch ? step.choices : [];
       for (const { code } of others) if (code !== body.answer && heard(work({ [body.at.key]: code }))) return;
     }

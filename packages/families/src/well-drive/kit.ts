@@ -19,6 +19,7 @@ export const kit: Kit = {
     'low-well': [['left-as-found', 'outrun']],
   },
   permits: ['mains'],
+  seldom: [{ fault: 'set-low', says: { 'found-precharge': 'water' } }],
   truths: ({ truth }) => ({
     setPoint: truth['setPoint'] ?? NaN,
     precharge: truth['precharge'] ?? NaN,
