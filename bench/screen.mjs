@@ -37,7 +37,7 @@ function countCommits() {
 /** @param stack a whole Firm Needle of its own, with the demo in it */
 export async function screenFigures(stack) {
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
     args: ARGS,
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -118,24 +118,23 @@ async function api(prepared) {
   await database.stop();
 }
 
-// What needs no database goes side by side: two cores, two rows of work.
+// One data directory with the demo in it, made once and copied by everything that wants one.
 const has = (part) => parts.includes(part);
+const data =
+  has('api') || has('e2e') ? await prepared().catch((error) => void broken.push(String(error))) : undefined;
+// Side by side, so that neither core waits for the other, nor for the disk; the browser alone, since people's clocks run in it.
 await Promise.all([
-  has('lint') ? lint() : undefined,
+  (async () => {
+    if (has('lint')) await lint();
+    if (has('api') && data) await api(data);
+  })(),
   (async () => {
     if (has('unit')) await jest('unit', ['core', 'web']);
     if (has('reference')) await jest('reference', ['reference']);
   })(),
 ]);
-if (has('api') || has('e2e')) {
-  // One data directory with the demo in it, made once and copied by everything that wants one.
-  const data = await prepared().catch((error) => void broken.push(String(error)));
-  if (data) {
-    if (has('api')) await api(data);
-    if (has('e2e')) await playwright({ FN_PREPARED: data });
-    rmSync(data, { recursive: true, force: true });
-  }
-}
+if (has('e2e') && data) await playwright({ FN_PREPARED: data });
+if (data) rmSync(data, { recursive: true, force: true });
 
 rmSync(scratch, { recursive: true, force: true });
 for (const b of broken) say(`broken: ${b}`);

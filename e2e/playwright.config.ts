@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },
-  workers: 2,
+  workers: 3,
   retries: 0,
   forbidOnly: !!process.env['CI'],
   reporter: process.env['FN_REPORT']
@@ -15,7 +15,7 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -10,7 +10,7 @@ import { startStack } from './stack.mjs';
 
 const stack = await startStack();
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu'],
 });
 const to = (name) => join(ROOT, 'docs/screenshots', `${name}.png`);

@@ -51,7 +51,13 @@ export const MARIADB = [
   { what: 'MariaDB server', debian: 'mariadb-server-core', found: onPath('mariadbd') },
   { what: 'MariaDB client', debian: 'mariadb-client', found: onPath('mariadb-admin') },
 ];
-export const CHROMIUM = [{ what: 'Chromium', debian: 'chromium', found: onPath('chromium') }];
+export const CHROMIUM = [
+  {
+    what: 'headless Chromium',
+    debian: 'chromium-headless-shell',
+    found: onPath('chromium-headless-shell'),
+  },
+];
 const pythonModule = (name) => () => spawnSync('/usr/bin/python3', ['-c', `import ${name}`]).status === 0;
 export const REFERENCES = [
   { what: 'GNU Units', debian: 'units', found: onPath('units') },
