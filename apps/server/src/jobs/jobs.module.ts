@@ -3,6 +3,7 @@ import { SequelizeModule } from '@nestjs/sequelize';
 import { ControlsModule } from '../controls/controls.module.js';
 import {
   Control,
+  ControlPlan,
   Equipment,
   FittedDevice,
   GaugeCheck,
@@ -35,6 +36,7 @@ import { ResultsService } from './results.service.js';
       Site,
       Visit,
       Control,
+      ControlPlan,
       FittedDevice,
       GaugeRow,
       GaugeCheck,

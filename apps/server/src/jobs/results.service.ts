@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { learnedGain } from '@firm-needle/core/advisor';
@@ -6,7 +7,7 @@ import { nextDue } from '@firm-needle/core/history';
 import { checkOf, FoldedJob, JobLog, type JobEvent } from '@firm-needle/core/procedure';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { Control, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import { Control, ControlPlan, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
 import type { Folded } from './folded.js';
 import { likelyTime } from './times.js';
 import { EvidenceService } from './evidence.service.js';
@@ -28,6 +29,7 @@ export class ResultsService {
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
+    @InjectModel(ControlPlan) private readonly plans: typeof ControlPlan,
     private readonly evidence: EvidenceService,
     private readonly judge: JudgeService,
     @InjectConnection() private readonly db: Sequelize,
@@ -137,6 +139,7 @@ export class ResultsService {
         { due: nextDue(signedAt.toISOString()) },
         { where: { id: job.controlId }, transaction },
       );
+    if (ended) await this.keepPlan(job, folded, transaction);
     const device = await this.devices.findOne({
       where: { controlId: job.controlId, removedOn: null },
       transaction,
@@ -152,5 +155,30 @@ export class ResultsService {
       learned[t.body.adjuster] = { perTurn, spread: Math.max(0.1, sd / Math.abs(perTurn)) };
     }
     await device.update({ learned }, { transaction });
+  }
+
+  /** A plan that was changed in the job and proved by it is the control's from here on, unless somebody planned it anew meanwhile. */
+  private async keepPlan(job: Job, { state, view }: Folded, transaction: Transaction): Promise<void> {
+    const changed = state.replans.at(-1);
+    if (!changed) return;
+    const control = await this.controls.findByPk(job.controlId, {
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
+    if (control?.planVersion !== view.opening.version) return;
+    const version = control.planVersion + 1;
+    await this.plans.create(
+      {
+        id: randomUUID(),
+        organisationId: job.organisationId,
+        controlId: job.controlId,
+        version,
+        plan: { ...view.plan, version },
+        authorId: changed.author,
+        createdAt: new Date(),
+      },
+      { transaction },
+    );
+    await control.update({ planVersion: version }, { transaction });
   }
 }

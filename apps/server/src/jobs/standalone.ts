@@ -1,5 +1,6 @@
 import {
   Control,
+  ControlPlan,
   FittedDevice,
   GaugeCheck,
   GaugeRow,
@@ -23,6 +24,7 @@ export const standaloneResults = (db: Sequelize): ResultsService =>
     JobResult,
     Control,
     FittedDevice,
+    ControlPlan,
     new EvidenceService(Control, GaugeRow, GaugeCheck, GaugeSpan, JobFlag, JobGauge),
     new JudgeService(Control, GaugeRow),
     db,

@@ -16,6 +16,7 @@ import {
   type Missing,
   type ObserveStep,
   type Outcome,
+  type PlannedBody,
   type ReadBody,
   type ReadStep,
   type WalkItem,
@@ -177,6 +178,9 @@ export const skipped = (item: WalkItem, reason: string): Entry =>
   entry({ kind: 'skip', at: placeOf(item), reason });
 
 export const noted = (text: string): Entry => entry({ kind: 'note', text });
+
+/** The plan is another from here on, as `replan` made it. */
+export const replanned = (body: PlannedBody): Entry => entry(body);
 
 export const changedGauge = (slot: string, gauge: Gauge, reason: string): Entry =>
   entry({ kind: 'gauge', slot, gauge, reason });

@@ -9,3 +9,4 @@ export * from './choose.js';
 export * from './retype.js';
 export * from './proof.js';
 export * from './drawing.js';
+export * from './replan.js';

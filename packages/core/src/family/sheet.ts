@@ -9,6 +9,7 @@ import {
   type SettingDef,
 } from '../procedure/index.js';
 import type { Limits, Verdict } from '../verdict/index.js';
+import { planChanges } from './replan.js';
 import { besideAt } from './start.js';
 import { outcomesOf, type Family, type Finding } from './contract.js';
 
@@ -73,6 +74,8 @@ export interface Sheet {
     /** Why it took the place of the one before. */
     readonly changed?: string;
   }[];
+  /** How the plan was changed in the job, and why; absent on sheets signed before it was kept. */
+  readonly replans?: readonly { readonly changes: readonly string[]; readonly reason: string }[];
   readonly findings: readonly Finding[];
   readonly outcome: Outcome | undefined;
   readonly because: string;
@@ -222,6 +225,14 @@ export function sheetOf(family: Family, job: JobView): Sheet {
         };
       });
     }),
+    ...(job.state.replans.length > 0
+      ? {
+          replans: job.state.replans.map(({ body }, i) => ({
+            changes: planChanges(family, job.state.replans[i - 1]?.body.plan ?? job.opening, body.plan),
+            reason: body.reason,
+          })),
+        }
+      : {}),
     findings: family.findings(job),
     outcome,
     because: recommended.because,

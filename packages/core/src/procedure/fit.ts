@@ -41,8 +41,11 @@ function misfitOf(rules: JobRules, state: JobState, body: JobBody): string | und
     case 'done':
     case 'skip':
       return stepMisfit(rules, state, body);
-    case 'started':
     case 'planned':
+      return !state.plan || kindOpen(state) || sameKind(state.plan, body.plan)
+        ? undefined
+        : 'What kind it is stands once something was read or turned.';
+    case 'started':
     case 'correct':
     case 'note':
     case 'take':
@@ -53,6 +56,18 @@ function misfitOf(rules: JobRules, state: JobState, body: JobBody): string | und
       return undefined;
   }
 }
+
+/** A plan's kind may still be chosen anew: nothing was read or turned yet. */
+export const kindOpen = (state: Pick<JobState, 'reads' | 'turns'>): boolean =>
+  state.reads.length === 0 && state.turns.length === 0;
+
+/** Two plans are of one kind of control, worked on in one way: they ask for the same steps. */
+export const sameKind = (a: Plan, b: Plan): boolean =>
+  a.variant === b.variant &&
+  a.school === b.school &&
+  [...new Set([...Object.keys(a.choices ?? {}), ...Object.keys(b.choices ?? {})])].every(
+    (id) => a.choices?.[id] === b.choices?.[id],
+  );
 
 /** A gauge is read in what it shows: a pressure in psi, never in metres. */
 function dimensionMisfit(state: JobState, slot: string, unitId: string): string | undefined {

@@ -109,6 +109,7 @@ function take(state: JobState, event: JobEvent, order: number): void {
       return;
     case 'planned':
       state.plan = body.plan;
+      state.replans.push(keep(body));
       return;
     case 'gauge':
       state.gauges.set(body.slot, [

@@ -9,6 +9,7 @@ import type {
   ObserveBody,
   PlacedBody,
   Plan,
+  PlannedBody,
   ReadBody,
   SignBody,
   SkipBody,
@@ -57,6 +58,8 @@ export interface JobState {
   started?: Kept<StartedBody>;
   openingPlan?: Plan;
   plan?: Plan;
+  /** Changes of the plan in the job, in their order. */
+  readonly replans: Kept<PlannedBody>[];
   readonly gauges: Map<string, Mounted[]>;
   readonly zeros: Map<string, Kept<ZeroBody>[]>;
   readonly reads: Kept<ReadBody>[];
@@ -86,6 +89,7 @@ export interface JobState {
 export const emptyState = (job: string): JobState => ({
   job,
   order: 0,
+  replans: [],
   gauges: new Map(),
   zeros: new Map(),
   reads: [],

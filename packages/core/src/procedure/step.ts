@@ -130,6 +130,8 @@ export interface ObserveStep extends Face {
   readonly shows?: Display;
   /** Watch for this long before answering, s. */
   readonly seconds?: number;
+  /** What is asked is whether the plan holds: it may be changed here before it is answered. */
+  readonly asksPlan?: true;
   /** The place of the gauge that is watched: an answer that carries a pressure has it from there. */
   readonly watches?: string;
 }

@@ -63,7 +63,11 @@ const book = (id: 'supply' | 'rest' | 'appliance' | 'dials', figures: (job: JobV
           same: { title: 'As planned', advised: true },
           differs: 'It says otherwise: nothing is turned',
         },
-        { cautions: ['manual'], why: 'A figure from memory is how a burner is set wrong.' },
+        {
+          cautions: ['manual'],
+          asksPlan: true,
+          why: 'A figure from memory is how a burner is set wrong.',
+        },
       ),
     ],
   );

@@ -80,6 +80,7 @@ export interface Steps<N extends Names> {
     face?: FaceOf<N> & {
       readonly seconds?: number;
       readonly watches?: N['slot'];
+      readonly asksPlan?: true;
       readonly stopwatch?: Omit<Stopwatch, 'hands'> & { readonly hands: HandsOf<N> };
       readonly shows?: Display;
     },

@@ -17,6 +17,7 @@ const type = (plan: Plan): Node =>
       'other-refrigerant': 'Another refrigerant on the label',
     },
     {
+      asksPlan: true,
       needs: { cautions: 'read' },
       cautions: flammable(plan) ? ['flammable'] : [],
       why: 'A knob where none is planned, or another refrigerant, makes every figure wrong.',

@@ -39,7 +39,11 @@ const marking = (plan: Plan): Node =>
         { title, advised: () => code === (plan.variant === 'ounce' ? 'sub' : plan.variant) },
       ]),
     ),
-    { why: 'Adding what is subtracted sets it a whole differential too high.', needs: { cautions: 'read' } },
+    {
+      asksPlan: true,
+      why: 'Adding what is subtracted sets it a whole differential too high.',
+      needs: { cautions: 'read' },
+    },
   );
 
 /** Seen with the cover off as if live; where it is live, back to the lock. */

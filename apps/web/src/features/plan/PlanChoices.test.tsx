@@ -35,8 +35,7 @@ describe('what of a plan is no number', () => {
         <PlanChoices
           family={family}
           planning={{ ...result.current, choose }}
-          occasion=""
-          onOccasion={() => undefined}
+          occasion={{ id: '', choose: () => undefined }}
         />,
       );
     const first = show();
@@ -64,14 +63,22 @@ describe('what of a plan is no number', () => {
     const { family, result } = await planning('fire-relief');
     const onOccasion = jest.fn();
     drawn(
-      <PlanChoices family={family} planning={result.current} occasion="service" onOccasion={onOccasion} />,
+      <PlanChoices
+        family={family}
+        planning={result.current}
+        occasion={{ id: 'service', choose: onOccasion }}
+      />,
     );
     pick('Occasion', 'New or rebuilt');
     expect(onOccasion).toHaveBeenCalledWith('new');
     cleanup();
     const well = await planning('well-switch');
     drawn(
-      <PlanChoices family={well.family} planning={well.result.current} occasion="" onOccasion={onOccasion} />,
+      <PlanChoices
+        family={well.family}
+        planning={well.result.current}
+        occasion={{ id: '', choose: onOccasion }}
+      />,
     );
     expect(screen.queryByLabelText('Occasion')).toBeNull();
   });

@@ -36,12 +36,11 @@ export function PlanChoices({
   family,
   planning,
   occasion,
-  onOccasion,
 }: {
   family: Family;
   planning: Planning;
-  occasion: string;
-  onOccasion: (id: string) => void;
+  /** Why the control is worked on; not asked where it stands already. */
+  occasion?: { readonly id: string; readonly choose: (id: string) => void };
 }) {
   const { plan, choose } = planning;
   const occasions = family.occasions ?? [];
@@ -69,8 +68,8 @@ export function PlanChoices({
           onChoose={(id) => choose({ choices: { ...plan.choices, [c.id]: id } })}
         />
       ))}
-      {occasions.length > 1 && (
-        <Choose label="Occasion" value={occasion} options={occasions} onChoose={onOccasion} />
+      {occasion && occasions.length > 1 && (
+        <Choose label="Occasion" value={occasion.id} options={occasions} onChoose={occasion.choose} />
       )}
     </div>
   );

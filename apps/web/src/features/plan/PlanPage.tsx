@@ -1,7 +1,6 @@
-import { chooseGauges, givablesOf, pickGauges, startJob, type Family } from '@firm-needle/core/family';
+import { chooseGauges, pickGauges, startJob, type Family } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { slotsOf, unitOf } from '@firm-needle/core/procedure';
-import { fromCanonical, short, showWithUnit, symbolOf } from '@firm-needle/core/quantity';
+import { slotsOf } from '@firm-needle/core/procedure';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
@@ -24,8 +23,8 @@ import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
 import { History } from './History.tsx';
 import { PlanChoices } from './PlanChoices.tsx';
+import { PlanFigures } from './PlanFigures.tsx';
 import { Plate } from './Plate.tsx';
-import { Typed } from './Typed.tsx';
 import { useCircumstances } from './useCircumstances.ts';
 import { usePlan } from './usePlan.ts';
 import './plan.css';
@@ -82,7 +81,6 @@ function Planner({
   // A second press while the first is being kept must not start a second job.
   const [starting, setStarting] = useState(false);
   const [reasons, setReasons] = useState<Readonly<Record<string, string>>>({});
-  const school = family.schools.find((s) => s.id === plan.school);
   const may = me.role !== 'reader';
   const movable = family.ladder(plan).some((p) => p.part === 'mark' && p.movable);
   const refusals = findings.filter((f) => f.severity === 'refuse');
@@ -181,46 +179,8 @@ function Planner({
           )}
         </section>
         <section className="plan-side" aria-label="Plan in figures">
-          <PlanChoices family={family} planning={planning} occasion={occasion} onOccasion={setOccasion} />
-          <div className="plan-settings">
-            {givablesOf(family, plan).map((s) => {
-              const value = plan.values[s.id];
-              const pinned = school?.pins.includes(s.id) ?? false;
-              const given = plan.given.some((g) => g.setting === s.id);
-              const beside =
-                value === undefined ? undefined : family.beside?.(plan, s.id, value, planning.ambient);
-              return (
-                <Typed
-                  key={s.id}
-                  label={s.title}
-                  unit={symbolOf(unitOf(family, plan, s.id))}
-                  held={pinned}
-                  shown={value === undefined ? '' : short(fromCanonical(value, unitOf(family, plan, s.id)))}
-                  hint={[pinned ? 'held by this practice' : given ? 'given' : 'follows', beside]
-                    .filter(Boolean)
-                    .join(' · ')}
-                  onType={(text) => planning.type(s.id, text)}
-                />
-              );
-            })}
-          </div>
-          <dl className="plan-figures">
-            {family.figures(plan, planning.ambient).map((f) => (
-              <div key={f.id} title={f.because}>
-                <dt>{f.title}</dt>
-                <dd className="figure">{showWithUnit(f.value, { unit: f.unit, step: f.step })}</dd>
-              </div>
-            ))}
-          </dl>
-          {findings.length > 0 && (
-            <ul className="plan-findings">
-              {findings.map((f) => (
-                <li key={f.code} className="caution">
-                  <strong>{f.message}</strong> {f.remedy}
-                </li>
-              ))}
-            </ul>
-          )}
+          <PlanChoices family={family} planning={planning} occasion={{ id: occasion, choose: setOccasion }} />
+          <PlanFigures family={family} planning={planning} />
           <Plate family={family} planning={planning} editable={may && !control.gauge} />
           <GaugePicker
             choices={choices}

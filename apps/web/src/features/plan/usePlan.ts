@@ -32,8 +32,15 @@ export interface Planning {
   choose(change: Partial<Pick<PlanDraft, 'variant' | 'school' | 'choices'>>): void;
 }
 
+/** What a plan is made for: what it was before, the gauge whose plate it is, and how high it stands. */
+export interface Planned {
+  readonly plan?: Plan | null | undefined;
+  readonly gauge?: Control['gauge'];
+  readonly site: { readonly altitude_m: number };
+}
+
 /** @param barometer_Pa read on the day: it beats the altitude */
-export function usePlan(family: Family, control: Control, barometer_Pa?: number): Planning {
+export function usePlan(family: Family, control: Planned, barometer_Pa?: number): Planning {
   const start = useMemo<PlanDraft>(() => {
     const kept = control.plan ?? draftOf(family, family.variants[0]?.id ?? '', {});
     // A gauge's own control has the gauge for its plate, as it is now.

@@ -287,6 +287,18 @@ export function SheetDocument({
         </ul>
         {started.source && <p className="soft">Readings from: {started.source}.</p>}
       </section>
+      {sheet.replans && (
+        <section>
+          <h2>Plan changed in the job</h2>
+          <ul className="sheet-findings">
+            {sheet.replans.map((r, i) => (
+              <li key={i}>
+                {r.changes.join('; ')}. Because: {r.reason}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {(early.length > 0 ||
         job.state.skips.length > 0 ||
         job.state.corrections.length > 0 ||

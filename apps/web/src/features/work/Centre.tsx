@@ -33,6 +33,7 @@ export type Asking =
   | 'note'
   | 'reckon'
   | 'gauge'
+  | 'plan'
   | { readonly correct: WalkItem }
   | { readonly skip: WalkItem }
   | undefined;
@@ -157,6 +158,7 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
               held={held}
               apart={many}
               onStop={() => onAsk('leave')}
+              onPlan={() => onAsk('plan')}
             />
           </TurnSlot>
         </NeedleSlot>
@@ -186,6 +188,9 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
             <MenuItem onClick={() => onAsk('trace')}>Read a logger’s file</MenuItem>
           )}
           <MenuItem onClick={() => onAsk('gauge')}>Change the gauge</MenuItem>
+          <MenuItem disabled={held} onClick={() => onAsk('plan')}>
+            Change the plan
+          </MenuItem>
           {step && skippable(step) && (
             <MenuItem disabled={!item} onClick={() => item && onAsk({ skip: item })}>
               I cannot do this step

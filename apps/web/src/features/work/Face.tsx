@@ -22,10 +22,12 @@ interface Props {
   /** The step's cautions stand in a place of their own. */
   readonly apart?: boolean;
   readonly onStop: () => void;
+  /** The plan is to be changed before the step is answered. */
+  readonly onPlan: () => void;
 }
 
 /** The face of what is to be done now: one of eight kinds of step, an interlock, a hand-over, or the signature. */
-export function Face({ job, live, actions, held, apart = false, onStop }: Props) {
+export function Face({ job, live, actions, held, apart = false, onStop, onPlan }: Props) {
   const { offered, family, view } = job;
   const item = offered.now;
   if (held)
@@ -76,6 +78,11 @@ export function Face({ job, live, actions, held, apart = false, onStop }: Props)
     <>
       {!apart && <Cautions all={family.cautions} keys={job.cautions} />}
       <StepFace key={key} {...face} item={item} onStop={onStop} />
+      {item.step.kind === 'observe' && item.step.asksPlan && (
+        <div className="acts">
+          <Button onClick={onPlan}>Change the plan</Button>
+        </div>
+      )}
       {family.adjusters.some((a) => view.refines(a.id)) && (
         <div className="acts">
           <Button onClick={() => void actions.leaveNear(item)}>Leave it, near its limit</Button>

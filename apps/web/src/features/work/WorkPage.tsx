@@ -22,6 +22,7 @@ import { UserMenu } from '../../ui/UserMenu.tsx';
 import { useWide } from '../../ui/useWide.ts';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
+import { PlanDialog } from './PlanDialog.tsx';
 import { Side } from './Side.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
 import { useActions } from './useActions.ts';
@@ -193,6 +194,9 @@ function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) 
             void actions.gauge(slot, gauge, reason).then((kept) => kept && setAsking(undefined))
           }
         />
+      )}
+      {asking === 'plan' && (
+        <PlanDialog job={job} onChange={actions.replan} onClose={() => setAsking(undefined)} />
       )}
       {typeof asking === 'object' && 'correct' in asking && (
         <CorrectDialog

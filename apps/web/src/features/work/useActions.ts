@@ -7,6 +7,7 @@ import {
   type JobEvent,
   type Missing,
   type Outcome,
+  type PlannedBody,
   type ReadStep,
   type WalkItem,
 } from '@firm-needle/core/procedure';
@@ -31,6 +32,7 @@ export interface Actions {
   /** A zero carried as it is, or with what the needle showed once it was set. */
   zero(item: WalkItem, slot: string, before: AsTyped, after: AsTyped | undefined): Promise<boolean>;
   gauge(slot: string, gauge: Gauge, reason: string): Promise<boolean>;
+  replan(plan: PlannedBody): Promise<boolean>;
   read(item: WalkItem, step: ReadStep, value: AsTyped, how: ReadHow): Promise<boolean>;
   instead(item: WalkItem, choice: Choice, value?: AsTyped, seconds?: number): Promise<boolean>;
   turn(
@@ -62,7 +64,7 @@ export interface Actions {
 
 export type ReadHow = Omit<Reading, 'value' | 'source'>;
 
-const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip']);
+const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip', 'planned']);
 
 /** The newest entry that a mis-tap could have made. */
 export const lastEntry = (job: OpenJob): JobEvent | undefined => {
@@ -175,6 +177,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       allDone: (items) => enter(() => items.map((item) => entries.done(item, time()))),
       renew: (missing, item) => enter(() => entries.renewed(item, missing, time())),
       gauge: (slot, gauge, reason) => enter(() => entries.changedGauge(slot, gauge, reason), false),
+      replan: (plan) => enter(() => entries.replanned(plan), false),
       zero: (item, slot, before, after) => enter(() => entries.zeroed(item, slot, before, after)),
       read: (item, step, value, how) =>
         enter(() =>

@@ -15,7 +15,16 @@ function face(job: OpenJob) {
   const instead = jest.fn<Actions['instead']>(async () => true);
   const leaveNear = jest.fn<Actions['leaveNear']>(async () => true);
   const actions = { instead, leaveNear, settling: false } as unknown as Actions;
-  drawn(<Face job={job} live={undefined} actions={actions} held={false} onStop={() => undefined} />);
+  drawn(
+    <Face
+      job={job}
+      live={undefined}
+      actions={actions}
+      held={false}
+      onStop={() => undefined}
+      onPlan={() => undefined}
+    />,
+  );
   return { instead, leaveNear };
 }
 

@@ -35,7 +35,9 @@ async function face(bodies: readonly JobBody[], held = false) {
   const job = await openJob(bodies);
   const acts = actions();
   const onStop = jest.fn();
-  drawn(<Face job={job} live={undefined} actions={acts} held={held} onStop={onStop} />);
+  drawn(
+    <Face job={job} live={undefined} actions={acts} held={held} onStop={onStop} onPlan={() => undefined} />,
+  );
   return { job, acts, onStop };
 }
 /** One key after another, as a hand does: the screen has moved on before the next. */

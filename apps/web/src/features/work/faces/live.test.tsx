@@ -17,7 +17,16 @@ const press = (key: string): void => act(() => void fireEvent.keyDown(document.b
 /** A face as the page has it: the session watches for what the step asks. */
 function Watched({ job, live, actions }: { job: OpenJob; live: Live; actions: Actions }) {
   useWatch(job, live, 'system');
-  return <Face job={job} live={live} actions={actions} held={false} onStop={() => undefined} />;
+  return (
+    <Face
+      job={job}
+      live={live}
+      actions={actions}
+      held={false}
+      onStop={() => undefined}
+      onPlan={() => undefined}
+    />
+  );
 }
 
 async function atTheNeedle(wanted?: Catch) {

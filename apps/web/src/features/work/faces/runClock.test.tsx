@@ -13,7 +13,16 @@ describe('a run that nobody but a hand times', () => {
   const face = async (bodies: readonly JobBody[]): Promise<void> => {
     const job = await openJob(bodies);
     const actions = { read, settling: false } as unknown as Actions;
-    drawn(<Face job={job} live={undefined} actions={actions} held={false} onStop={() => undefined} />);
+    drawn(
+      <Face
+        job={job}
+        live={undefined}
+        actions={actions}
+        held={false}
+        onStop={() => undefined}
+        onPlan={() => undefined}
+      />,
+    );
   };
   const button = (name: string | RegExp): HTMLElement => screen.getByRole('button', { name });
   const type = async (text: string): Promise<void> => {
