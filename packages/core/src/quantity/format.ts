@@ -34,8 +34,12 @@ export const short = (value: number): string => String(Number(value.toFixed(Math
 export const showWithUnit = (value: number, shown: Shown): string => named(show(value, shown), shown.unit);
 
 /** A figure with its unit; what is counted stands in the plural but for one. */
-const named = (text: string, unit: string): string =>
-  `${text} ${symbolOf(unit)}${findUnit(unit)?.dimension === 'count' && text !== '1' ? 's' : ''}`;
+const named = (text: string, unit: string): string => {
+  const symbol = symbolOf(unit);
+  // The title says what it is: a page is a number.
+  if (symbol === '') return text;
+  return `${text} ${symbol}${findUnit(unit)?.dimension === 'count' && text !== '1' ? 's' : ''}`;
+};
 
 /** A difference of canonical values (an uncertainty, a change) with its unit: a temperature's offset does not count. */
 export const showInterval = (value: number, { unit, step = 0.1 }: Shown): string =>

@@ -14,15 +14,18 @@ export function Ask({
   title,
   acts,
   onClose,
+  wide = false,
   children,
 }: {
   readonly title: string;
   readonly acts: ReactNode;
   readonly onClose: () => void;
+  /** It holds more than a question. */
+  readonly wide?: boolean;
   readonly children: ReactNode;
 }) {
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+    <Dialog open onClose={onClose} fullWidth maxWidth={wide ? 'sm' : 'xs'}>
       <DialogTitle>{title}</DialogTitle>
       <DialogContent>{children}</DialogContent>
       <DialogActions>

@@ -39,6 +39,7 @@ export function PlanDialog({ job, onChange, onClose }: Props) {
     <Ask
       title="Change the plan"
       onClose={onClose}
+      wide
       acts={
         <Button
           variant="contained"
@@ -53,9 +54,11 @@ export function PlanDialog({ job, onChange, onClose }: Props) {
         What was found stays judged by the plan it was found under. Once this job is proved, the control is
         planned so.
       </p>
-      {kindOpen(view.state) && <PlanChoices family={family} planning={planning} />}
-      <PlanFigures family={family} planning={planning} />
-      <Plate family={family} planning={planning} editable />
+      <div className="plan-side">
+        {kindOpen(view.state) && <PlanChoices family={family} planning={planning} />}
+        <PlanFigures family={family} planning={planning} />
+        <Plate family={family} planning={planning} editable />
+      </div>
       {pushed && (
         <p className="caution" role="alert">
           {pushed}

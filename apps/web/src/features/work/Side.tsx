@@ -64,4 +64,6 @@ export function Side({ job }: { job: OpenJob }) {
 
 /** A plate value in the unit it was typed in. */
 const plateText = (v: AsTyped | undefined, unit: string): string =>
-  v ? `${show(v.value, { unit: v.unit, step: 0.1 }).replace(/\.0$/, '')} ${symbolOf(v.unit)}` : `– ${unit}`;
+  v
+    ? `${show(v.value, { unit: v.unit, step: 0.1 }).replace(/\.0$/, '')} ${symbolOf(v.unit)}`.trim()
+    : `– ${symbolOf(unit)}`;
