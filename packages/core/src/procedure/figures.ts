@@ -50,7 +50,7 @@ export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'l
       r.body.setting === source &&
       r.body.since_s !== undefined &&
       (when === 'found' ? job.finds && r.body.at.phase === 'found' : r.order > moved) &&
-      !spoilt(job, def, r.order),
+      timesIt(job, def, r.order),
   );
   if (set.length === 0) return undefined;
   const values = set.map((r) => r.body.since_s ?? 0);
@@ -63,14 +63,18 @@ export function figureByTiming(job: JobView, def: SettingDef, when: 'found' | 'l
   };
 }
 
-/** Something was done after the reading before it that makes its time another one: a tank that was drained fills from nothing. */
-function spoilt(job: JobView, { spoilt: by, slot }: SettingDef, order: number): boolean {
-  if (!by) return false;
+/**
+ * Between the reading before and this one was done what this time is the time of, and nothing that makes it another one: a tank that
+ * was drained fills from nothing.
+ */
+function timesIt(job: JobView, { spoilt = {}, since = {}, slot }: SettingDef, order: number): boolean {
   const before = Math.max(
     0,
     ...job.state.reads.filter((r) => r.body.slot === slot && r.order < order).map((r) => r.order),
   );
-  return Object.entries(by).some(([f, v]) => job.made(f, v).some((at) => at > before && at < order));
+  const made = ([fact, value]: readonly [string, string]): boolean =>
+    job.made(fact, value).some((at) => at > before && at < order);
+  return !Object.entries(spoilt).some(made) && Object.entries(since).every(made);
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -40,6 +40,8 @@ export interface Setting {
   readonly had: 'reading' | 'relation' | 'timing' | 'derived';
   /** For a timing: the setting whose reading carries the seconds. */
   readonly from?: string;
+  /** For a timing: what must have been made true after the reading before it. */
+  readonly since?: Facts;
   /** For a timing: what spoils it where it is made true after the reading before. */
   readonly spoilt?: Facts;
   /** Its name among the figures and events of a trace, where that is another than its own. */

@@ -278,3 +278,23 @@ describe('an air supply that is left in the middle', () => {
     }
   });
 });
+
+describe('the recovery', () => {
+  const job = onKit(REGULATOR, 'none', 3);
+  const of = (setting: string): number => job.view.figure(setting, 'found')?.value ?? NaN;
+
+  it('takes as long as the receiver’s textbook equation wants from where the trigger held it', () => {
+    // The same pump, so times go as the pressures that were filled: between the fill from cut-in and the fill from what was held.
+    const filled = (of('cutOut') - of('sustained')) / (of('cutOut') - of('cutIn'));
+    expect(of('recovery') / (of('pumpUp') * filled)).toBeGreaterThan(0.9);
+    expect(of('recovery') / (of('pumpUp') * filled)).toBeLessThan(1.15);
+    expect(family.findings(job.view).map((f) => f.code)).toContain('recovers');
+  });
+
+  it('is none of a fill with the trigger never let go, and a fill from cut-in is none of it', () => {
+    const fills = job.view.state.reads.filter((r) => r.body.setting === 'cutOut');
+    expect(fills.length).toBeGreaterThan(1);
+    expect(job.view.figure('recovery', 'found')?.ids).toEqual([fills[1]?.id]);
+    expect(job.view.figure('pumpUp', 'found')?.ids).toEqual([fills[0]?.id]);
+  });
+});

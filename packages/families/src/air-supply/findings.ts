@@ -107,6 +107,16 @@ export function findings(job: JobView, { add }: Gathering): void {
   const stuck = now.stuck(job);
   if (stuck) add('replace', stuck.code, stuck.because, 'Stop here; replace it, or change the plan.');
   const fed = made(job);
+  const recovery =
+    job.figure('recovery', now.turned(job) ? 'left' : 'found') ?? job.figure('recovery', 'found');
+  if (recovery)
+    add(
+      'say',
+      'recovers',
+      `From ${say('sustained', 'found')} with the trigger held it is full again in ${job.say(recovery.value, 'recovery')}.`,
+      'So long a painter waits between long passes.',
+      'recovery',
+    );
   if (fed !== undefined && !now.weak(job))
     add(
       'say',

@@ -52,6 +52,8 @@ export interface SettingSpec<Slot extends string> {
   readonly traced?: string;
   /** For a time: the setting whose reading carries the seconds. */
   readonly timed?: string;
+  /** For a time: what it is the time since, fact by fact. */
+  readonly since?: SettingDef['since'];
   /** For a time: what spoils it, fact by fact. */
   readonly spoilt?: SettingDef['spoilt'];
   readonly derive?: SettingDef['derive'];
