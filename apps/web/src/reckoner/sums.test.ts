@@ -60,7 +60,7 @@ describe('the Reckoner', () => {
     const { lines } = work('tank', { pair: '30/50', volume: '100 gal', flow: '10 gpm', altitude: '0 m' });
     expect(lines['precharge']).toMatch(/^28\.0 psi/);
     expect(lines['differential']).toMatch(/^20\.0 psi/);
-    expect(lines['drawdown']).toMatch(/^29\.5 galUS/);
+    expect(lines['drawdown']).toMatch(/^29\.5 gal,/);
     expect(lines['run time']).toBe('177 s');
     expect(work('tank', { volume: '20 gal' }).lines['run time']).toContain('under the 60 s');
     expect(work('tank', { pair: '50/30' }).refused).toBe('cut-out-not-above-cut-in');

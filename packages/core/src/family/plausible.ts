@@ -33,7 +33,12 @@ export function typeReading(gauge: Gauge, text: string): Result<Typed> {
  * Whether a typed reading fits what is known: the readings so far, and what the last turn should have done.
  * @returns undefined where it fits
  */
-export function doubt(family: Family, job: JobView, setting: string, typed: Typed): Doubt | undefined {
+export function doubt(
+  family: Family,
+  job: JobView,
+  setting: string,
+  typed: Pick<Typed, 'text' | 'value'>,
+): Doubt | undefined {
   const def = job.setting(setting);
   const gauge = job.gauge(def.slot);
   if (!gauge) return undefined;
@@ -69,7 +74,12 @@ export function doubt(family: Family, job: JobView, setting: string, typed: Type
 }
 
 /** A wrong first digit: 12.0 typed for 62.0. */
-function tensSlip(typed: Typed, centre: number, gauge: Gauge, half: number): string | undefined {
+function tensSlip(
+  typed: Pick<Typed, 'value'>,
+  centre: number,
+  gauge: Gauge,
+  half: number,
+): string | undefined {
   const n = fromCanonical(typed.value, gauge.unit);
   const c = fromCanonical(centre, gauge.unit);
   const h = fromCanonical(half, gauge.unit);

@@ -1,5 +1,5 @@
 import { classText, dimensionOf, merged, rangeText, shownStep, type BudgetLine } from '../gauge/index.js';
-import { intervalFromCanonical, showInterval, showTurns, showWithUnit } from '../quantity/index.js';
+import { intervalFromCanonical, showInterval, showTurns, showWithUnit, symbolOf } from '../quantity/index.js';
 import {
   byQuantity,
   stepsOf,
@@ -109,7 +109,10 @@ export function outcomeSaid(
     : `Set, near its limit: ${[...new Set(near)].join(', ')}`;
 }
 
-/** What was answered before it was watched as long as was asked, and readings taken before the needle was caught: said, not hidden. */
+/**
+ * What was answered before it was watched as long as was asked, readings taken before the needle was caught, and those that no figure
+ * stands on since they were of another gauge: said, not hidden.
+ */
 export function earlySaid(family: Family, job: JobView): readonly string[] {
   const steps = stepsOf(family, job.plan);
   const looks = job.state.observations.flatMap(({ body }) => {
@@ -125,7 +128,23 @@ export function earlySaid(family: Family, job: JobView): readonly string[] {
           `${def.title}: ${early === 1 ? 'a reading was' : `${early} readings were`} taken before the needle was caught.`,
         ];
   });
-  return [...looks, ...reads];
+  const out = family.settings.flatMap((def) => {
+    const stands = new Set(job.figure(def.id, 'found')?.ids);
+    return job
+      .readings(def.id)
+      .filter(
+        ({ kept }) =>
+          stands.size > 0 &&
+          kept.body.at.phase === 'found' &&
+          kept.body.state !== 'early' &&
+          !stands.has(kept.id),
+      )
+      .map(
+        ({ kept: { body } }) =>
+          `${def.title}: ${body.value.text} ${symbolOf(body.value.unit)} was left out; the other readings lie together, far from it.`,
+      );
+  });
+  return [...looks, ...reads, ...out];
 }
 
 /** Everything that stands on the sheet, from the job as it is. */

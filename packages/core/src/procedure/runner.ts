@@ -54,9 +54,16 @@ export const placeOf = (item: WalkItem, phase?: Phase): Place => ({
 export const wordsOf = (words: Words, job: JobView): string =>
   typeof words === 'string' ? words : words(job);
 
-/** Steps with a caution or that make a fact true cannot be skipped; nor can choices that the job hangs on. */
+/**
+ * Steps with a caution or that make a fact true cannot be skipped, nor what the result hangs on: above all the readings that prove how it
+ * is left.
+ */
 export const skippable = (step: Step): boolean =>
-  !step.cautions?.length && !step.sets && step.kind !== 'turn';
+  !step.needed &&
+  !step.cautions?.length &&
+  !step.sets &&
+  step.kind !== 'turn' &&
+  !(step.kind === 'read' && step.phase === 'left');
 
 /** What is offered next for this job by this procedure. */
 export function offer(procedure: Procedure, job: FoldedJob): Offer {

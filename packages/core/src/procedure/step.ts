@@ -37,6 +37,8 @@ export interface Face {
   /** What the hands do to the installation here; drives the rig. */
   readonly hands?: Readonly<Record<string, number>>;
   readonly permit?: string;
+  /** The result hangs on it: it is not passed over; who cannot do it ends the job. */
+  readonly needed?: true;
 }
 
 export interface ConfirmStep extends Face {

@@ -56,7 +56,7 @@ export class FoldedJob extends MeasuredJob implements JobView {
     return this.agreeing(setting).length >= this.setting(setting).cycles;
   }
 
-  /** The figure as found (mean of the found-phase readings) or as left (mean of the agreeing run). */
+  /** The figure as found (mean of the found-phase readings, but for one of another gauge) or as left (mean of the agreeing run). */
   figure(setting: string, when: 'found' | 'left'): Figure | undefined {
     return this.once(`figure ${setting} ${when}`, () => {
       const def = this.setting(setting);
@@ -68,7 +68,10 @@ export class FoldedJob extends MeasuredJob implements JobView {
       }
       const set =
         when === 'found'
-          ? caught(this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found'))
+          ? together(
+              caught(this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found')),
+              def,
+            )
           : this.agreeing(setting);
       const last = set[set.length - 1];
       const measured = last && this.measured(last.kept.body.slot, last.kept);
@@ -96,22 +99,22 @@ export class FoldedJob extends MeasuredJob implements JobView {
    * stands on those.
    */
   private elsewhere(setting: string, but: readonly Corrected[]): Scatter {
-    const { sd } = this.setting(setting).repeatability;
-    const groups = new Map<number, number[]>();
+    const def = this.setting(setting);
+    const groups = new Map<number, Corrected[]>();
     for (const r of this.readings(setting)) {
       const moves = this.movesBefore(setting, r.kept.order);
-      groups.set(moves, [...(groups.get(moves) ?? []), r.value]);
+      groups.set(moves, [...(groups.get(moves) ?? []), r]);
     }
     const own = scatterOf(but.map((r) => r.value));
     const stands = mean(but.map((r) => r.value));
     const last = this.movesBefore(setting, but.at(-1)?.kept.order ?? 0);
     let [squares, dof] = [-own.squares, -own.dof];
-    for (const [moves, values] of groups) {
-      const middle = [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
-      const together = values.filter((x) => Math.abs(x - middle) < ANOTHER_GAUGE * sd);
-      const most = together.length * 2 > values.length;
-      const counted = moves !== last || Math.abs(stands - middle) < ANOTHER_GAUGE * sd;
-      const near = scatterOf(most && counted ? together : values);
+    for (const [moves, readings] of groups) {
+      const most = together(readings, def);
+      // Where the figure itself stands on what lies far off, nothing of it is left out.
+      const far = ANOTHER_GAUGE * def.repeatability.sd;
+      const counted = moves !== last || most.some((r) => Math.abs(r.value - stands) < far);
+      const near = scatterOf((counted ? most : readings).map((r) => r.value));
       squares += near.squares;
       dof += near.dof;
     }
@@ -245,6 +248,19 @@ export class FoldedJob extends MeasuredJob implements JobView {
 const caught = (list: readonly Corrected[]): readonly Corrected[] => {
   const sure = list.filter((r) => r.kept.body.state !== 'early');
   return sure.length > 0 ? sure : list;
+};
+
+/**
+ * Of readings of one state those that lie together. What lies very far off was of another gauge, as long as most of them do lie together;
+ * else they scatter, and all count.
+ */
+const together = <R extends Pick<Corrected, 'value'>>(
+  readings: readonly R[],
+  { repeatability: { sd } }: Pick<SettingDef, 'repeatability'>,
+): readonly R[] => {
+  const middle = [...readings].sort((a, b) => a.value - b.value)[readings.length >> 1]?.value ?? NaN;
+  const near = readings.filter((r) => Math.abs(r.value - middle) < ANOTHER_GAUGE * sd);
+  return near.length * 2 > readings.length ? near : readings;
 };
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -1,6 +1,6 @@
 import { shownAs, type Gauge } from '../gauge/index.js';
 import { entries, Turnings, turningOf, watchOf, type Entry, type Hands } from '../entries/index.js';
-import { sayAmount, sayStep, type Family, type NextMove } from '../family/index.js';
+import { doubt, sayAmount, sayStep, type Family, type NextMove } from '../family/index.js';
 import {
   checkOf,
   FoldedJob,
@@ -18,6 +18,7 @@ import {
   type StartedBody,
   type TurnStep,
   type WalkItem,
+  type ZeroStep,
 } from '../procedure/index.js';
 import { RIG_STEP_S, runRig, type Rig } from '../rig/index.js';
 import { Catcher, type Caught, type CatchOptions } from '../trace/index.js';
@@ -142,7 +143,7 @@ export class ScriptedTechnician {
       case 'zero': {
         const gauge = view.gauge(step.slot);
         if (!gauge) throw new Error(`No gauge in ${step.slot}.`);
-        const reads = () => this.readOff(view, step.slot, gauge, this.rig.gauge(step.slot));
+        const reads = () => this.readOff(view, step, gauge, this.rig.gauge(step.slot));
         const before = reads();
         const set = step.adjust === true && this.rig.zero !== undefined && before.value !== 0;
         if (set) {
@@ -256,7 +257,7 @@ export class ScriptedTechnician {
     const turning = turningOf(step.catch);
     this.make(
       entries.readingOf(item, step, {
-        value: this.readOff(view, step.slot, gauge, caught.p),
+        value: this.readOff(view, step, gauge, caught.p),
         state: step.catch === 'firm' ? 'firm' : 'caught',
         source: 'simulated',
         since_s: turning && this.turnings.take(turning, caught.t),
@@ -264,18 +265,21 @@ export class ScriptedTechnician {
     );
   }
 
-  /** What is written down of a pressure in a place. */
-  private readOff(view: FoldedJob, slot: string, gauge: Gauge, p: number): AsTyped {
+  /** What is written down of a pressure in a place. Asked whether that can be, as the keypad does, one looks again, and keeps what is read then. */
+  private readOff(view: FoldedJob, step: ReadStep | ZeroStep, gauge: Gauge, p: number): AsTyped {
+    const { slot } = step;
     const others = this.family.slots
       .filter((s) => s.id !== slot && view.gauge(s.id)?.unit === gauge.unit)
       .map((s) => shownAs(view.gauge(s.id) ?? gauge, this.rig.gauge(s.id)));
-    return this.manner.reads(shownAs(gauge, p), gauge, others);
+    const once = (): AsTyped => this.manner.reads(shownAs(gauge, p), gauge, others);
+    const first = once();
+    return step.kind === 'read' && doubt(this.family, view, step.setting, first) ? once() : first;
   }
 
   /** Takes whatever is shown after so many seconds. */
   private early(view: FoldedJob, item: WalkItem, step: ReadStep, gauge: Gauge, seconds: number): void {
     this.pass(seconds);
-    const value = this.readOff(view, step.slot, gauge, this.rig.gauge(step.slot));
+    const value = this.readOff(view, step, gauge, this.rig.gauge(step.slot));
     this.make(entries.readingOf(item, step, { value, state: 'early', source: 'simulated' }));
   }
 

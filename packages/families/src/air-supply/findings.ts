@@ -4,6 +4,7 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision } from './moves.js';
 import { COOLING, read, WATCH_S } from './parts.js';
 import { made } from './reckoned.js';
+import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 
 const cfm = (q: number): string => showWithUnit(q, { unit: 'cfm', step: 0.1 });
@@ -105,7 +106,7 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Look at the others.',
     );
   const stuck = now.stuck(job);
-  if (stuck) add('replace', stuck.code, stuck.because, 'Stop here; replace it, or change the plan.');
+  if (stuck) add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace it, or change the plan.');
   const fed = made(job);
   const recovery =
     job.figure('recovery', now.turned(job) ? 'left' : 'found') ?? job.figure('recovery', 'found');

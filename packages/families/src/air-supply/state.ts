@@ -149,7 +149,9 @@ export const allInside = (job: JobView): boolean =>
     ? job.verdict('gunFlow', 'found')?.word === 'in' && found(job, 'wallFlow')
     : job.landed('gunFlow') && job.landed('wallFlow')) &&
   swung(job) !== 'followed' &&
-  (!setsSwitch(job) || ['cutIn', 'cutOut'].every((x) => (job.finds ? found(job, x) : job.landed(x))));
+  (!setsSwitch(job) ||
+    // Outside by less than the tank's own gauge can tell: that it is wrong is not shown.
+    ['cutIn', 'cutOut'].every((x) => (job.finds ? job.verdict(x, 'found')?.word !== 'out' : job.landed(x))));
 
 export const foundEnough = (job: JobView): boolean =>
   stopped(job) ||
@@ -177,8 +179,19 @@ export function nut(job: JobView): 'range' | 'diff' | undefined {
     return reliefHissed(job) || stillNear(job) ? 'range' : undefined;
   // Down first by its usual rate, where nothing could be read.
   if (reliefHissed(job)) return 'range';
-  return !job.rests('cutIn') ? 'range' : !job.rests('cutOut') ? 'diff' : undefined;
+  return !switchRests(job, 'cutIn', 'range')
+    ? 'range'
+    : !switchRests(job, 'cutOut', 'diff')
+      ? 'diff'
+      : undefined;
 }
+/** It may stay: for good, or since no turn would bring it nearer and the tank's own gauge does not show that it is wrong. */
+const switchRests = (job: JobView, setting: 'cutIn' | 'cutOut', screw: 'range' | 'diff'): boolean =>
+  job.rests(setting) ||
+  (turned(job) &&
+    !job.unread(setting) &&
+    job.verdict(setting, 'left')?.word === 'near' &&
+    job.advice(screw).stop !== null);
 /** It is turned by a count, and not as the advisor says. */
 export const blindNut = (job: JobView): boolean =>
   nut(job) === 'range' && (job.plan.choices?.['switch'] !== 'set' || reliefHissed(job));

@@ -31,6 +31,7 @@ export interface FaceOf<N extends Names> {
   /** Turns adjust where nothing else is said; `undefined` for one that belongs to no phase. */
   readonly phase?: Phase | undefined;
   readonly permit?: string;
+  readonly needed?: true;
 }
 
 /** An answer: its title alone, or what it makes true and says of a setting. */

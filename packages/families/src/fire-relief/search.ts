@@ -59,7 +59,13 @@ export const readSystem = (
   title: string,
   say: string,
   phase: Phase = 'found',
-): Node => s.read(key, setting, title, say, { phase, needs: { impairment: 'given', gauges: 'on' } });
+): Node =>
+  s.read(key, setting, title, say, {
+    phase,
+    needs: { impairment: 'given', gauges: 'on' },
+    // What a turn does here, and where it opens, is reckoned from these.
+    ...(setting === 'churn' ? {} : { needed: true }),
+  });
 
 export const dry = (key: string, title: string, say: string, why: string, seconds = 10): Node =>
   s.observe(
@@ -130,7 +136,7 @@ const whichGauge: readonly Node[] = [
         cover: { title: 'On the cover: moved upstream', sets: { point: 'upstream' } },
         upstream: 'It is upstream',
       },
-      { why: 'The cover gauge shows control pressure; what holds the valve shut.' },
+      { why: 'The cover gauge shows control pressure; what holds the valve shut.', needed: true },
     ),
     branch(
       (j) => now.traced(j) === 'cover',

@@ -82,11 +82,14 @@ export const hopeless = (job: JobView): boolean =>
   wrongSpring(job) ||
   (onCover(job) && traced(job) === 'upstream');
 
-/** Read often enough: twice where something is reckoned from it, once for a look. What does not agree is read again. */
+/**
+ * Read often enough: twice where something is reckoned from it, or a pump would be condemned by it; once for a look. What does not agree
+ * is read again.
+ */
 export function churnRead(job: JobView): boolean {
   const n = (s: string): number => job.readings(s).length;
   const both = Math.min(n('suction'), n('churn'));
-  if (lookedOnly(job) || noRoom(job) || overspeeds(job) || leaks(job)) return both >= 1;
+  if (leaks(job) || (lookedOnly(job) && !noRoom(job) && !overspeeds(job))) return both >= 1;
   return both >= MOST_READINGS || (job.proved('suction') && job.proved('churn') && !implausible(job));
 }
 const MOST_READINGS = 4;

@@ -50,6 +50,22 @@ export function still(job: JobView): boolean {
   return moves.length === 2 && turned >= 0.5 && moves.every((m) => Math.abs(m.moved) < psi(0.8));
 }
 
+/**
+ * Farther off than it was before the turn, or before something was mended: nothing is turned for one such reading, it may have been of the
+ * other gauge. Read again until two are of one mind.
+ */
+export function inDoubt(job: JobView): boolean {
+  const wanted = job.plan.values['flowing'] ?? NaN;
+  const from = Math.max(job.lastMove('flowing'), learnsFrom(job));
+  const all = job.readings('flowing').filter((r) => r.kept.body.state !== 'early');
+  const [last, ...earlier] = all.filter((r) => r.kept.order > from).reverse();
+  if (!last || earlier.length >= MOST_READINGS) return false;
+  const [one] = earlier;
+  if (one) return Math.abs(one.value - last.value) > 2 * job.agreement('flowing');
+  const before = all.findLast((r) => r.kept.order < from);
+  return before !== undefined && Math.abs(last.value - wanted) > Math.abs(before.value - wanted) + psi(2);
+}
+
 /** The pilot was cut off from its valve until then: what its screw did before teaches nothing. */
 export const learnsFrom = (job: JobView): number =>
   job.state.observations.filter((o) => o.body.at.key === 'why-still' && o.body.answer !== 'none').at(-1)

@@ -94,6 +94,7 @@ const toTurn = (job: JobView): boolean =>
   !job.due('flowing') &&
   !now.hunts(job) &&
   !now.still(job) &&
+  !now.inDoubt(job) &&
   job.advice('pilot').stop === null;
 const trims = (job: JobView): number => job.state.turns.filter((t) => t.body.adjuster !== 'pilot').length;
 const quiet = (job: JobView): boolean => now.answerAt(job, 'cycled') === 'quiet' || trims(job) >= MOST_TRIMS;
@@ -159,7 +160,7 @@ const adjusting = until(
 const twice = (job: JobView): boolean =>
   (job.proved('flowing') && job.proved('lockUp')) ||
   job.readings('lockUp').filter((r) => r.kept.body.at.phase === 'left').length >= MOST_PROOFS;
-const MOST_PROOFS = 4;
+const MOST_PROOFS = 5;
 
 const trim = (code: 'surge' | 'hammer', screw: 'opening' | 'closing', title: string, say: string): Node =>
   branch(
@@ -290,7 +291,7 @@ export const walk = (plan: Plan): Procedure =>
             'Stays locked up',
             'Watch the outlet gauge for a minute with nothing drawn.',
             { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
-            { why: 'A rise that goes on is a seat that leaks.', seconds: 60 },
+            { why: 'A rise that goes on is a seat that leaks.', seconds: 60, needed: true },
           ),
           branch(
             (j) => !now.creeps(j),

@@ -4,6 +4,7 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision, freesAt } from './moves.js';
 import { hasHigh, hasLow, lowByKnob, OVER_FAN, OVER_NORMAL, read, SHORT_CYCLE } from './parts.js';
 import { floorOf, hpDiffOf, saturated } from './plan.js';
+import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 
 type Say = (setting: string, when: 'found' | 'left') => string | undefined;
@@ -66,7 +67,7 @@ export function findings(job: JobView, { add }: Gathering): void {
     );
   }
   const stuck = now.stuck(job);
-  if (stuck) add('replace', stuck.code, stuck.because, 'Stop here; replace it or change the plan.');
+  if (stuck) add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace it or change the plan.');
 }
 
 function lowSide(job: JobView, add: Gathering['add'], say: Say): void {

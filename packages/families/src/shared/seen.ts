@@ -26,3 +26,6 @@ export const takenAt = (job: JobView, step: string): number =>
       stepAt(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
     ),
   );
+
+/** What ends the turning is a reason to replace it; that what it must not reach is too near for any turn is one to plan it anew. */
+export const stopIs = (code: string): 'replace' | 'warn' => (code === 'unsafe' ? 'warn' : 'replace');

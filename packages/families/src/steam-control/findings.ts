@@ -1,6 +1,7 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import type { Gathering, Recommendation } from '../define/index.js';
 import { OVERSIZE, PAST, psi } from './parts.js';
+import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 import { advisedDecision } from './moves.js';
 
@@ -120,7 +121,7 @@ export function findings(job: JobView, { add }: Gathering): void {
   if (siphon === 'dry') add('say', 'siphon-dry', 'No water stood in the siphon.', 'Filled in this job.');
   seenLive(job, add);
   const stuck = now.stuck(job);
-  if (stuck) add('replace', stuck.code, stuck.because, 'Stop here; replace it or change the plan.');
+  if (stuck) add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace it or change the plan.');
   const [scale, truth] = [now.pointerNow(job, 'main-pointer'), job.figure(now.lead(job), 'left')];
   if (scale !== undefined && truth && Math.abs(scale - truth.value) > Math.max(truth.budget.U, psi(0.2)))
     add(

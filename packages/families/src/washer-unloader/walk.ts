@@ -94,6 +94,12 @@ const backOff: Node = branch(
   ],
 );
 
+const MOST_MORE = 3;
+/** Both agree with what was read before they were locked, or with each other since; or there is no more to be had from reading. */
+const lockedEnough = (job: JobView): boolean =>
+  (job.proved('working') && job.proved('trapped')) ||
+  job.readings('trapped').filter((r) => r.kept.body.at.key === 'more-trapped').length >= MOST_MORE;
+
 export const walk = standard(parts, {
   cautions: 'Read the cautions. Nothing is touched before the pressure is released.',
   first: [
@@ -190,6 +196,11 @@ export const walk = standard(parts, {
             }),
             readWorking('locked-working', 'left', 'Working, locked'),
             readTrapped('locked-trapped', 'left', 'Trapped, locked'),
+            // The newest of each may have been misread: nothing ends on one reading.
+            until(lockedEnough, [
+              readWorking('more-working', 'left', 'Working, once more'),
+              readTrapped('more-trapped', 'left', 'Trapped, once more'),
+            ]),
           ],
         ),
         s.observe(

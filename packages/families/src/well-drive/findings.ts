@@ -3,6 +3,7 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { DISPLAY_OFF } from './parts.js';
 import { looksLikeSwitchRule } from './plan.js';
 import { airFindings, airUnproved } from '../shared/tank.js';
+import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 
 export function findings(job: JobView, gathering: Gathering): void {
@@ -117,7 +118,7 @@ export function findings(job: JobView, gathering: Gathering): void {
   if (now.stuck(job)) {
     const advice = job.advice('keys');
     if (advice.stop !== null)
-      add('replace', advice.stop, advice.because, 'Stop here and look at the drive.', 'setPoint');
+      add(stopIs(advice.stop), advice.stop, advice.because, 'Stop here and look at the drive.', 'setPoint');
   }
 }
 

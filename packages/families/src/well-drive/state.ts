@@ -26,8 +26,19 @@ export const unexplained = (job: JobView): boolean => job.answer('why-hunts') ==
 /** What the drive shows over what the gauge reads, Pa; undefined until both are known. */
 export function displayOver(job: JobView): number | undefined {
   const shown = seenAt(job, 'display');
-  const read = job.readings('setPoint').findLast((r) => r.kept.order < (shown?.order ?? 0));
-  return shown?.body.value && read ? shown.body.value.value - read.value : undefined;
+  const value = shown?.body.value?.value;
+  if (!shown || value === undefined) return undefined;
+  // Of what was read before, and after it until something was moved, the nearest: one of another gauge condemns no sensor.
+  const moves = job.state.turns.map((t) => t.order).filter((order) => order > shown.order);
+  const since = job.state.turns.findLast((t) => t.order < shown.order)?.order ?? 0;
+  const apart = job
+    .readings('setPoint')
+    .filter((r) => r.kept.order > since && r.kept.order < Math.min(Infinity, ...moves))
+    .map((r) => value - r.value);
+  return apart.reduce<number | undefined>(
+    (least, d) => (least === undefined || Math.abs(d) < Math.abs(least) ? d : least),
+    undefined,
+  );
 }
 
 /** The drive's own sensor tells it something else than the gauge. */

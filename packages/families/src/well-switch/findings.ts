@@ -3,6 +3,7 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { advisedDecision } from './walk.js';
 import { RATED_BAND, SHORTEST_RUN_S } from './parts.js';
 import { airFindings, airUnproved } from '../shared/tank.js';
+import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 
 /** What the readings, observations and turns add up to. */
@@ -146,7 +147,12 @@ export function findings(job: JobView, gathering: Gathering): void {
   if (now.stuck(job)) {
     const advice = job.advice(now.nut(job));
     if (advice.stop !== null)
-      add('replace', advice.stop, advice.because, 'Stop here; replace the switch or change the plan.');
+      add(
+        stopIs(advice.stop),
+        advice.stop,
+        advice.because,
+        'Stop here; replace the switch or change the plan.',
+      );
   }
 }
 

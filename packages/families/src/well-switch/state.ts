@@ -119,10 +119,15 @@ const unmoved = (job: JobView, setting: string): readonly number[] => {
     .map((r) => r.value);
 };
 
+/** Nothing is condemned for one reading: of four the one that lies farthest from the middle may have been of another gauge. */
 const scatters = (job: JobView, setting: string): boolean => {
-  const found = unmoved(job, setting);
-  return found.length >= 2 && Math.max(...found) - Math.min(...found) > 2.5 * job.agreement(setting);
+  const found = [...unmoved(job, setting)].sort((a, b) => a - b);
+  const apart = (values: readonly number[]): boolean =>
+    (values.at(-1) ?? 0) - (values[0] ?? 0) > 2.5 * job.agreement(setting);
+  if (!apart(found)) return false;
+  return found.length < OF_ONE_MIND || (apart(found.slice(1)) && apart(found.slice(0, -1)));
 };
+const OF_ONE_MIND = 4;
 
 /**
  * As-found points that scatter far more than a switch should: a blocked tube or burned contacts. Cut-in read on a tank
@@ -137,13 +142,14 @@ function emptiesAlways(job: JobView): boolean {
   return precharge !== undefined && unmoved(job, 'cutIn').every((p) => p < precharge.value);
 }
 
-/** Enough as-found cycles to judge by: two, or three where the first two look odd. */
+/** Enough as-found cycles to judge by: two, three where the first two look odd, up to five where they do not repeat. */
 export const foundEnough = (job: JobView): boolean => {
   if (abnormal(job) || dripped(job) || refillTells(job)) return true;
   const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
-  return n >= 2 && (n >= 3 || !odd(job));
+  return n >= 2 && (!odd(job) || (n >= 3 && !unrepeatable(job)) || n >= MOST_FOUND);
 };
 
+const MOST_FOUND = 5;
 const odd = (job: JobView): boolean =>
   scatters(job, 'cutIn') || scatters(job, 'cutOut') || job.verdict('differential', 'found')?.word === 'out';
 
@@ -175,6 +181,14 @@ export function stuck(job: JobView): boolean {
   const advice = job.advice(nut(job));
   return advice.stop !== null && advice.stop !== 'not-read';
 }
+
+/** The cut-out of the refill is not the one that was read before it: nothing ends on one reading, so it is read until two agree. */
+export const endDiffers = (job: JobView): boolean => {
+  const { length } = job.readings('cutOut').filter((r) => r.kept.order > job.lastMove('cutOut'));
+  const again = job.readings('cutOut').filter((r) => r.kept.body.at.key === 'end-again').length;
+  return !abnormal(job) && length > 1 && !job.proved('cutOut') && again < MOST_AGAIN;
+};
+const MOST_AGAIN = 3;
 
 /** A nut was turned and the points were not read after it; a drip from the relief says enough to come down. */
 export const unread = (job: JobView): boolean =>

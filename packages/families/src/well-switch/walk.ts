@@ -288,7 +288,16 @@ const restore: Node[] = [
       ...powerOn('end'),
       branch(
         (j) => !now.abnormal(j) && now.toBeSeen(j),
-        [readCutOut('end-cut-out', 'left', 'Refills and stops', 'first')],
+        [
+          readCutOut('end-cut-out', 'left', 'Refills and stops', 'first'),
+          until(
+            (j) => !now.endDiffers(j),
+            [
+              readCutIn('end-cut-in', 'left', 'Once more: cut-in'),
+              readCutOut('end-again', 'left', 'Once more: cut-out', 'known'),
+            ],
+          ),
+        ],
       ),
     ],
   ),
