@@ -251,8 +251,8 @@ const caught = (list: readonly Corrected[]): readonly Corrected[] => {
 };
 
 /**
- * Of readings of one state those that lie together. What lies very far off was of another gauge, as long as most of them do lie together;
- * else they scatter, and all count.
+ * Of readings of one state those that lie together. One that lies very far off was of another gauge, as long as most of them do lie
+ * together; more than one in four are no slip: then they scatter, and all count.
  */
 const together = <R extends Pick<Corrected, 'value'>>(
   readings: readonly R[],
@@ -260,7 +260,8 @@ const together = <R extends Pick<Corrected, 'value'>>(
 ): readonly R[] => {
   const middle = [...readings].sort((a, b) => a.value - b.value)[readings.length >> 1]?.value ?? NaN;
   const near = readings.filter((r) => Math.abs(r.value - middle) < ANOTHER_GAUGE * sd);
-  return near.length * 2 > readings.length ? near : readings;
+  const off = readings.length - near.length;
+  return near.length > off && off <= Math.max(1, readings.length / 4) ? near : readings;
 };
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

@@ -134,6 +134,7 @@ class ReducingRig extends BaseRig<State> {
             ? 'strainer'
             : 'none';
       case 'creep':
+      case 'found-creep':
         return this.has('seat-debris') ? 'rises' : 'stands';
       case 'cycled':
         return this.noisy && (this.s.handles['closing'] ?? 0) > -0.5 ? 'hammer' : 'quiet';

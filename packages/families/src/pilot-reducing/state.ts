@@ -71,6 +71,18 @@ export const learnsFrom = (job: JobView): number =>
   job.state.observations.filter((o) => o.body.at.key === 'why-still' && o.body.answer !== 'none').at(-1)
     ?.order ?? 0;
 
+/** Shut, the outlet stands at the inlet's pressure, which it does not while it flows. */
+export function standsAtInlet(job: JobView): boolean {
+  const [inlet, flowing, lockUp] = ['inlet', 'flowing', 'lockUp'].map((x) => job.readings(x).at(-1)?.value);
+  return (
+    inlet !== undefined &&
+    flowing !== undefined &&
+    lockUp !== undefined &&
+    lockUp > inlet - psi(4) &&
+    flowing < inlet - psi(15)
+  );
+}
+
 /** Shut, and the outlet goes on rising: the seat does not seal. */
 export const creeps = (job: JobView): boolean => answerAt(job, 'creep') === 'rises';
 /** It was seen to rise on while lock-up was to be read, or watched to. */

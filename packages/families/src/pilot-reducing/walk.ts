@@ -266,6 +266,20 @@ export const walk = (plan: Plan): Procedure =>
         (j) => !hopeless(j),
         [
           readLockUp('found-lock-up', 'found', 'As found: lock-up'),
+          // One reading may have been of the inlet: it is looked at once more before a seat is blamed, or anything is turned.
+          branch(now.standsAtInlet, [
+            s.observe(
+              'found-creep',
+              'Climbs to the inlet',
+              'Lock-up stands where the inlet stands. Draw a little, shut it slowly, and watch the outlet gauge for a minute.',
+              { stands: 'It stands lower', rises: { title: 'It climbs there again', advised: true } },
+              { why: 'A seat that leaks lets the outlet come up to the inlet.', seconds: 60, needed: true },
+            ),
+            branch(
+              (j) => !now.creeps(j),
+              [readLockUp('sure-lock-up', 'found', 'As found: lock-up, once more')],
+            ),
+          ]),
           branch((j) => !done(j) && !hopeless(j), [branch(toTurn, [flowOn('adjust-flow')]), adjusting]),
         ],
       ),

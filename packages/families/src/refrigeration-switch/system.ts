@@ -143,7 +143,17 @@ type Key = 'found' | 'late' | 'set' | 'new-set';
 /** Stops, and starts again. */
 const lowPair = (plan: Plan, key: Key, phase: Phase): readonly Node[] => [
   // With a knob it stands open after a turn: it is pressed before it can run and stop.
-  ...(lowByKnob(plan) && key !== 'found' ? [knob(`${key}-knob`)] : []),
+  ...(!lowByKnob(plan)
+    ? []
+    : key !== 'found'
+      ? [knob(`${key}-knob`)]
+      : // Stopped by hand, or found open, it is pressed before it is tried once more.
+        [
+          branch(
+            (j) => ['ran-on', 'not-made'].some((a) => j.answered('found-stop', a)),
+            [knob('found-again-knob')],
+          ),
+        ]),
   stop(`${key}-stop`, key === 'found' ? 'As found: low stop' : 'Low stop', phase),
   branch(
     (j) => stopped(`${key}-stop`)(j) && !(key === 'found' && now.lowFound(j)),

@@ -39,10 +39,13 @@ const readAfter = (job: JobView, setting: string, order: number): boolean =>
 const lastAt = (job: JobView, keys: ReadonlySet<string>, answer: string): number =>
   job.state.observations.findLast((o) => keys.has(o.body.at.key) && o.body.answer === answer)?.order ?? 0;
 
-/** Pumped as far as gauge and element go, and still closed; nothing was read since. */
+/** Pumped as far as gauge and element go, and still closed; nothing was read since, nor was it seen to stay open. */
 export const full = (job: JobView): boolean => {
   const at = lastAt(job, TRIPS, 'full');
-  return at > 0 && !readAfter(job, 'cutOut', at);
+  return (
+    at > Math.max(lastAt(job, TRIPS, 'stays-open'), lastAt(job, RESETS, 'stays-open')) &&
+    !readAfter(job, 'cutOut', at)
+  );
 };
 /** As far as it was pumped as found, where it had not opened there, Pa. */
 export const pumpedTo = (job: JobView): number | undefined =>
@@ -249,8 +252,8 @@ export const proved = (job: JobView): boolean => {
   );
 };
 
-/** Reset was lost by turning it down: it is got back by its scale, where that has room, and otherwise not at all. */
-export const lostReset = (job: JobView): boolean => staysOpen(job) && turned(job);
+/** It stays open as it stands now, turned down, hung plumb, or as it was: it is got back by its scale, where that has room, and otherwise not at all. */
+export const lostReset = (job: JobView): boolean => staysOpen(job) && decision(job) === 'adjust';
 const MOST_REGAINS = 4;
 const regains = (job: JobView): number =>
   job.state.turns.filter((t) => t.body.at.key.startsWith('regain-')).length;
@@ -276,6 +279,10 @@ export function regain(job: JobView): { readonly screw: Screw; readonly amount: 
     .reduce((sum, t) => sum + t.body.amount, read_?.value ?? 0);
   const short = (job.plan.values[lead(job)] ?? 0) - since;
   const { quantum } = job.adjuster(main);
+  // Nothing was ever read of it: half of what it was brought down by.
+  const down = job.state.turns.findLast((t) => t.body.adjuster === main && t.body.amount < 0)?.body.amount;
+  if (!read_ && down !== undefined)
+    return { screw: main, amount: Math.max(1, Math.round(-down / 2 / quantum)) * quantum };
   const by = Math.max(short, job.plan.values['cutIn'] ?? 0, quantum);
   return { screw: main, amount: Math.round(by / quantum) * quantum };
 }

@@ -23,6 +23,18 @@ it('every folder of a family is in the registry, and the other way round', () =>
   );
 });
 
+/** Nobody is sent in circles: no step is taken oftener than this in one job, with one answer. */
+const MOST_TIMES = 12;
+function oftenest(job: ScriptedJob): readonly [key: string, times: number] {
+  const times = new Map<string, number>();
+  for (const { body } of job.log.events) {
+    if (!('at' in body)) continue;
+    const key = `${body.at.key} ${body.kind === 'observe' ? body.answer : body.kind}`;
+    times.set(key, (times.get(key) ?? 0) + 1);
+  }
+  return [...times].reduce((a, b) => (b[1] > a[1] ? b : a), ['', 0]);
+}
+
 const work = (family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number): ScriptedJob =>
   workedOn(installed(family, kit, variant), { seed, faults: faultsOf(fault) });
 
@@ -42,6 +54,8 @@ describe.each(ALL)('%s', (_, id, variant) => {
         if (right && !right.some(([o, code]) => o === job.outcome && (!code || codes.includes(code))))
           wrong.push(at);
         wrong.push(...job.unsafe.map((u) => `${at}: ${u}`));
+        const [key, times] = oftenest(job);
+        if (times > MOST_TIMES) wrong.push(`${at}: asks ${times} times for ${key}`);
         wrong.push(...job.log.state.aside.map((a) => `${at}: set aside: ${a.reason}`));
         wrong.push(
           ...objections(family, job.view, job.outcome).map((o) => `${at}: not proved: ${o.message}`),
@@ -57,6 +71,31 @@ describe.each(ALL)('%s', (_, id, variant) => {
       }
     expect(wrong).toEqual([]);
   }, 240_000);
+});
+
+/** Two faults together that once sent round in circles, or that hide each other. */
+const TOGETHER: readonly (readonly [id: string, faults: readonly string[], outcome: string])[] = [
+  ['well-drive', ['air-in-line', 'high-gain'], 'replace'],
+  ['steam-control', ['other-kind', 'sticky-reset'], 'replace'],
+  ['steam-control', ['sticky-reset', 'tilted'], 'replace'],
+  ['steam-control', ['set-high', 'coarse'], 'replace'],
+  ['pilot-reducing', ['set-low', 'seat-debris'], 'replace'],
+];
+it.each(TOGETHER)('%s, with %p, comes to an end, and to what is right', async (id, faults, outcome) => {
+  const family = await loadFamily(id);
+  const kit = kitOf(id);
+  for (const variant of kit.variants) {
+    const site = installed(family, kit, variant);
+    const known = family.rig.faults.map((f) => f.id);
+    if (!faults.every((f) => known.includes(f))) throw new Error(`${id} has no ${faults.join(', ')}.`);
+    const job = workedOn(site, { seed: 1, faults });
+    expect({ variant: variant.name, circles: oftenest(job)[1] > MOST_TIMES, unsafe: job.unsafe }).toEqual({
+      variant: variant.name,
+      circles: false,
+      unsafe: [],
+    });
+    if (variant === kit.variants[0]) expect(job.outcome).toBe(outcome);
+  }
 });
 
 const stepsOf = (nodes: readonly Node[]): Step[] =>

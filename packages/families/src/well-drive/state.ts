@@ -20,8 +20,11 @@ export const hunts = (job: JobView): boolean => lastOf(job, 'hunts') > lastRead(
 /** It never came up to the set point at a trickle. */
 export const short = (job: JobView): boolean => lastOf(job, 'short') > lastRead(job);
 
-/** A cause of the hunting was looked for, and none found. */
-export const unexplained = (job: JobView): boolean => job.answer('why-hunts') === 'none' && hunts(job);
+/** A cause of the hunting was looked for, and none found; or one was found and mended, and it hunts still. */
+export function unexplained(job: JobView): boolean {
+  const why = job.state.observations.findLast((o) => o.body.at.key === 'why-hunts');
+  return why !== undefined && hunts(job) && (why.body.answer === 'none' || lastOf(job, 'hunts') > why.order);
+}
 
 /** What the drive shows over what the gauge reads, Pa; undefined until both are known. */
 export function displayOver(job: JobView): number | undefined {
