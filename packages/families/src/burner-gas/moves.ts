@@ -2,7 +2,7 @@
 import { branch, type JobView, type Node, type Plan } from '@firm-needle/core/procedure';
 import { canClock } from './reckoned.js';
 import { hasLockUp, hasManifold, parts, read, s, switchesOf, type SwitchSetting } from './parts.js';
-import { airNormal, atRest, fire, lockUp, lowFire, manifold, trips } from './readings.js';
+import { clearVent, airNormal, atRest, fire, lockUp, lowFire, manifold, trips } from './readings.js';
 import * as now from './state.js';
 
 export function advisedDecision(job: JobView): {
@@ -185,7 +185,10 @@ const applianceMoves = (plan: Plan): readonly Node[] =>
     ? [
         branch(
           (j) => now.supplyDone(j) && now.manifoldUnread(j) && now.mayFire(j) && !now.hopeless(j),
-          [manifold('set-manifold', 'left', 'Manifold, full fire')],
+          [
+            manifold('set-manifold', 'left', 'Manifold, full fire'),
+            branch(now.ventShut, [clearVent('set-vent-clear')]),
+          ],
         ),
         branch(
           (j) =>

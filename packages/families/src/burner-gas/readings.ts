@@ -72,6 +72,14 @@ export const manifold = (key: string, phase: Phase, title: string): Node =>
     instead: { slow: { title: 'It swings, or takes over ten seconds', before: true } },
   });
 
+/** What swings is a regulator that cannot breathe: seen to before it is read again, or turned. */
+export const clearVent = (key: 'vent-clear' | 'set-vent-clear'): Node =>
+  s.confirm(key, 'Vent cleared', 'Burner off. Clear the vent of its regulator.', {
+    cautions: ['fire'],
+    sets: { burner: 'off' },
+    hands: { burner: 0, vent: 1 },
+  });
+
 export const lowFire = (key: string, phase: Phase): Node =>
   s.read(key, 'lowFire', 'Manifold, low fire', 'Low fire: read after the regulator.', {
     phase,

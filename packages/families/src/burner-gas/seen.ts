@@ -31,6 +31,10 @@ export const noLight = (job: JobView) => lastSaid(job, 'supply', 'no-light');
 
 export const vent = (job: JobView) => firstSaid(job, 'manifold', 'slow');
 
+/** Slow, and its vent was not cleared yet. */
+export const ventShut = (job: JobView): boolean =>
+  vent(job) !== undefined && takenAt(job, 'vent-clear') === 0;
+
 /** Slow still, though its vent was cleared. */
 export const ventStays = (job: JobView): boolean => {
   const cleared = takenAt(job, 'vent-clear');

@@ -9,7 +9,7 @@ import {
 import { standard } from '../define/index.js';
 import { adjust, decide } from './moves.js';
 import { byFigure, hasLockUp, hasManifold, parts, read, s, SWITCHES } from './parts.js';
-import { airNormal, atRest, fire, lockUp, lowFire, manifold, trips } from './readings.js';
+import { airNormal, atRest, clearVent, fire, lockUp, lowFire, manifold, trips } from './readings.js';
 import * as now from './state.js';
 
 const ports: Node = until(now.tight, [
@@ -73,14 +73,7 @@ const pressures = (plan: Plan): readonly Node[] => [
           manifold('found-manifold', 'found', 'As found: manifold'),
           branch(
             (j) => now.vent(j) !== undefined && j.readings('manifold').length === 0,
-            [
-              s.confirm('vent-clear', 'Vent cleared', 'Burner off. Clear the vent of its regulator.', {
-                cautions: ['fire'],
-                sets: { burner: 'off' },
-                hands: { burner: 0, vent: 1 },
-              }),
-              manifold('clear-manifold', 'found', 'Manifold, vent cleared'),
-            ],
+            [clearVent('vent-clear'), manifold('clear-manifold', 'found', 'Manifold, vent cleared')],
           ),
           branch(
             (j) => burns(j) && now.inDoubt(j, 'manifold'),

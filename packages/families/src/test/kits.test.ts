@@ -80,6 +80,7 @@ const TOGETHER: readonly (readonly [id: string, faults: readonly string[], outco
   ['steam-control', ['sticky-reset', 'tilted'], 'replace'],
   ['steam-control', ['set-high', 'coarse'], 'replace'],
   ['pilot-reducing', ['set-low', 'seat-debris'], 'replace'],
+  ['burner-gas', ['supply-high', 'vent'], 'set'],
 ];
 it.each(TOGETHER)('%s, with %p, comes to an end, and to what is right', async (id, faults, outcome) => {
   const family = await loadFamily(id);
