@@ -188,7 +188,10 @@ export async function rounds(stack, { count, seed, browser: given, only }) {
   const random = seeded(seed);
   const browser =
     given ??
-    (await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell', args: ARGS }));
+    (await chromium.launch({
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
+      args: ARGS,
+    }));
   const sums = {
     rounds: 0,
     presses: 0,

@@ -5,7 +5,7 @@ import { v7 as uuid } from 'uuid';
 import { permitsOn } from '../src/common/permits.js';
 import { JobEventRow, Visit } from '../src/database/models.js';
 import { openJudged, psi, control, started, chained, honest, send, resultOf } from './judged.js';
-import { closeStand, event, get, here, newJob, put, signIn } from './stand.js';
+import { closeStand, event, get, newJob, put, signIn } from './stand.js';
 
 beforeAll(openJudged, 60000);
 afterAll(closeStand);

@@ -23,7 +23,6 @@ import {
   openJudged,
   psi,
   control,
-  gauges,
   started,
   chained,
   honest,

@@ -5,7 +5,7 @@ import TextField from '@mui/material/TextField';
 import { format } from 'date-fns';
 import { Fragment } from 'react';
 import type { Circumstances } from './useCircumstances.ts';
-import { Typed } from './Typed.tsx';
+import { Typed } from '../../planning/Typed.tsx';
 
 const WORDS: Readonly<Record<Fitness, string>> = {
   good: 'good',

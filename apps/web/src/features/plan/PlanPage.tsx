@@ -22,12 +22,12 @@ import { Picture } from '../../ui/picture/Picture.tsx';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
 import { History } from './History.tsx';
-import { PlanChoices } from './PlanChoices.tsx';
-import { PlanFigures } from './PlanFigures.tsx';
-import { Plate } from './Plate.tsx';
+import { PlanChoices } from '../../planning/PlanChoices.tsx';
+import { PlanFigures } from '../../planning/PlanFigures.tsx';
+import { Plate } from '../../planning/Plate.tsx';
 import { useCircumstances } from './useCircumstances.ts';
-import { usePlan } from './usePlan.ts';
-import './plan.css';
+import { usePlan } from '../../planning/usePlan.ts';
+import '../../planning/plan.css';
 
 /** No live source: what the gauges show is typed. */
 const TYPED = 'typed';

@@ -3,12 +3,12 @@ import { replan } from '@firm-needle/core/family';
 import { kindOpen, type PlannedBody } from '@firm-needle/core/procedure';
 import { useState } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
-import { PlanChoices } from '../plan/PlanChoices.tsx';
-import { PlanFigures } from '../plan/PlanFigures.tsx';
-import { Plate } from '../plan/Plate.tsx';
-import { usePlan } from '../plan/usePlan.ts';
+import { PlanChoices } from '../../planning/PlanChoices.tsx';
+import { PlanFigures } from '../../planning/PlanFigures.tsx';
+import { Plate } from '../../planning/Plate.tsx';
+import { usePlan } from '../../planning/usePlan.ts';
 import { Ask, Why } from './Ask.tsx';
-import '../plan/plan.css';
+import '../../planning/plan.css';
 
 interface Props {
   readonly job: OpenJob;

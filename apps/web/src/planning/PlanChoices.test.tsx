@@ -2,7 +2,7 @@ import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, renderHook, screen, within } from '@testing-library/react';
 import type { Control } from '@firm-needle/contract';
 import { loadFamily } from '@firm-needle/families';
-import { drawn } from '../../testing.tsx';
+import { drawn } from '../testing.tsx';
 import { PlanChoices } from './PlanChoices.tsx';
 import { usePlan } from './usePlan.ts';
 

@@ -1,0 +1,62 @@
+import { describe, expect, it, jest } from '@jest/globals';
+import { fireEvent, render, screen, within } from '@testing-library/react';
+import type { ColumnChoice } from '@firm-needle/core/trace';
+import { MapColumns } from './MapColumns.tsx';
+
+const pick = (label: string, option: string): void => {
+  fireEvent.mouseDown(screen.getByRole('combobox', { name: label }));
+  fireEvent.click(within(screen.getByRole('listbox')).getByText(option));
+};
+const read = (): HTMLButtonElement => screen.getByRole('button', { name: 'Read it with these columns' });
+const map = (rows: readonly (readonly string[])[]) => {
+  const chosen = jest.fn<(choice: ColumnChoice) => void>();
+  render(<MapColumns rows={rows} onChoose={chosen} />);
+  return chosen;
+};
+
+describe('the columns of a file', () => {
+  it('are guessed by their headings; the unit that one names is taken with it', () => {
+    const chosen = map([
+      ['time (s)', 'pressure (kPa)', 'pump'],
+      ['0', '250', '1'],
+      ['0.5', '252', '1'],
+      ['1', '255', '0'],
+    ]);
+    expect(read().disabled).toBe(false);
+    fireEvent.click(read());
+    expect(chosen).toHaveBeenCalledWith({ time: 0, pressure: 1, unit: 'kPa', states: { pump: 2 } });
+  });
+
+  it('are not read before it is said in which unit they are', () => {
+    const chosen = map([
+      ['t', 'value'],
+      ['0', '250'],
+      ['0.5', '252'],
+      ['1', '255'],
+    ]);
+    expect(read().disabled).toBe(true);
+    fireEvent.click(read());
+    expect(chosen).not.toHaveBeenCalled();
+  });
+
+  it('are each of one kind: what is named twice is so in the newest place only', () => {
+    const chosen = map([
+      ['time (s)', 'a (kPa)', 'b (kPa)'],
+      ['0', '250', '3'],
+      ['0.5', '252', '4'],
+      ['1', '255', '5'],
+    ]);
+    pick('Column 3', 'Pressure');
+    pick('Its unit', 'bar');
+    fireEvent.click(read());
+    expect(chosen).toHaveBeenCalledWith({ time: 0, pressure: 2, unit: 'bar', states: {} });
+    pick('Column 3', 'Nothing');
+    expect(read().disabled).toBe(true);
+  });
+
+  it('show the first rows, also where some are short', () => {
+    map([['time (s)', 'pressure (kPa)'], ['0'], ['0.5', '252', '9']]);
+    expect(screen.getAllByRole('columnheader')).toHaveLength(3);
+    expect(document.querySelectorAll('tbody tr')).toHaveLength(3);
+  });
+});
