@@ -196,7 +196,7 @@ describe('a sign-off', () => {
     const family = await loadFamily(control.family);
     const start = await started();
     const changed = (by: number): Plan => {
-      const cutIn = Math.round((start.plan.values['cutIn'] ?? 0) / psi(1)) + by;
+      const cutIn = ((start.plan.values['cutIn'] ?? 0) / psi(1) + by).toFixed(2);
       const typed = expectOk(typeSetting(family, 'cutIn', `${cutIn} psi`));
       return makePlan(family, give(start.plan, 'cutIn', typed), start.plan.version + 1);
     };
@@ -214,7 +214,7 @@ describe('a sign-off', () => {
     expect((await resultOf(first)).result).toMatchObject({ objections: [] });
     const after = (await get(`/controls/${control.id}`)).body as ControlAnswer;
     expect(after.plan.version).toBe(start.plan.version + 1);
-    expect(after.plan.values['cutIn']).toBeCloseTo((start.plan.values['cutIn'] ?? 0) + psi(0.5), 0);
+    expect(after.plan.values['cutIn']).toBeCloseTo((start.plan.values['cutIn'] ?? 0) + psi(0.5), -3);
     // The second began from the plan before: what was planned since stands.
     await job(5, changed(-0.5));
     expect(((await get(`/controls/${control.id}`)).body as ControlAnswer).plan).toEqual(after.plan);
