@@ -1,11 +1,14 @@
 // A plan changed in the middle of a job: what may be changed when, what is judged by which, and what is said of it.
 import { describe, expect, it } from '@jest/globals';
 import { give, planChanges, replan, sheetOf, typePlate, typeSetting } from '@firm-needle/core/family';
-import { checkOf, FoldedJob, type Plan } from '@firm-needle/core/procedure';
+import { checkOf, FoldedJob, JobLog, offer, type JobEvent, type Plan } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { entries } from '@firm-needle/core/entries';
 import { family } from '../well-switch/index.js';
+import { faultsOf, installed, workedOn } from '../define/kit.js';
+import { loadFamily } from '../registry.js';
 import { HandLog, planOf, psi, startedOf } from '../testing.js';
+import { FOLDERS, kitOf } from './kitOf.js';
 
 const given = (plan: Plan, setting: string, text: string) =>
   give(plan, setting, expectOk(typeSetting(family, setting, text)));
@@ -90,5 +93,39 @@ describe('a plan changed in the job', () => {
     expect(said.find((t) => t.startsWith('Relief'))).toMatch(/81 psi to 90 psi/);
     expect(said.find((t) => t.startsWith('School'))).toBeTruthy();
     expect(planChanges(family, plan, plan)).toEqual([]);
+  });
+});
+
+describe.each(FOLDERS)('a plan that was forged into a job of a %s', (id) => {
+  /** What nobody's screen writes: unknown kinds, no figures, figures from nowhere. */
+  const forgeries = (plan: Plan): readonly Plan[] => [
+    { ...plan, variant: 'no such' },
+    { ...plan, school: 'no such', choices: { no: 'such' } },
+    { ...plan, values: {}, limits: {}, plate: {}, given: [] },
+    { ...plan, values: Object.fromEntries(Object.keys(plan.values).map((k) => [k, 1e12])), version: -3 },
+  ];
+
+  it('ruins nothing, wherever in the log it stands: the job is drawn, its walk goes on, its sheet is made', async () => {
+    const kit = kitOf(id);
+    const [variant] = kit.variants;
+    if (!variant) throw new Error(id);
+    const at = installed(await loadFamily(id), kit, variant);
+    const { family } = at;
+    const { events } = workedOn(at, { seed: 1, faults: faultsOf(family.rig.faults[0]?.id ?? 'none') }).log;
+    for (const plan of forgeries(at.plan))
+      for (const place of [1, 3, events.length >> 1]) {
+        const [first] = events;
+        if (!first) throw new Error(id);
+        const log = new JobLog(first.job);
+        log.judgeBy(checkOf(family));
+        const forged: JobEvent = { ...first, id: 'forged', body: { kind: 'planned', plan, reason: 'x' } };
+        for (const e of [...events.slice(0, place), forged, ...events.slice(place)]) log.append(e);
+        const job = new FoldedJob(family, log.state);
+        offer(family.procedure(job.plan), job);
+        expect(sheetOf(family, job).rows.every((r) => r.title !== '')).toBe(true);
+        expect(family.recommend(job).because).not.toBe('');
+        family.drawing(job.plan);
+        family.ladder(job.plan, job);
+      }
   });
 });
