@@ -34,7 +34,7 @@ export const ME: Me = {
   permits: ['mains'],
   organisation: { id: 'o', name: 'A Firm', demo: false, rule: 'guarded' },
 };
-const WATER: Gauge = {
+export const WATER: Gauge = {
   id: 'w',
   label: 'T-1',
   kind: 'bourdon',

@@ -18,6 +18,7 @@ import {
   JobResult,
   Site,
 } from '../database/models.js';
+import { addPlan } from './planVersions.js';
 
 const MOST_PLAN_BYTES = 32 * 1024;
 
@@ -120,19 +121,7 @@ export class ControlsService {
             remedy: 'Load the newer plan, look at it, and change it again.',
           },
         );
-      await this.plans.create(
-        {
-          id: planId,
-          organisationId: actor.organisation.id,
-          controlId: id,
-          version,
-          plan: solved,
-          authorId: actor.id,
-          createdAt: new Date(),
-        },
-        { transaction },
-      );
-      await locked.update({ planVersion: version }, { transaction });
+      await addPlan(this.plans, locked, { id: planId, plan: solved, authorId: actor.id }, transaction);
       return { id: planId, version };
     });
   }

@@ -2,12 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { learnedGain } from '@firm-needle/core/advisor';
-import { sheetOf } from '@firm-needle/core/family';
+import { makePlan, sheetOf } from '@firm-needle/core/family';
 import { nextDue } from '@firm-needle/core/history';
 import { checkOf, FoldedJob, JobLog, type JobEvent } from '@firm-needle/core/procedure';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { Control, ControlPlan, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import { addPlan } from '../controls/planVersions.js';
 import type { Folded } from './folded.js';
 import { likelyTime } from './times.js';
 import { EvidenceService } from './evidence.service.js';
@@ -158,7 +159,7 @@ export class ResultsService {
   }
 
   /** A plan that was changed in the job and proved by it is the control's from here on, unless somebody planned it anew meanwhile. */
-  private async keepPlan(job: Job, { state, view }: Folded, transaction: Transaction): Promise<void> {
+  private async keepPlan(job: Job, { family, state, view }: Folded, transaction: Transaction): Promise<void> {
     const changed = state.replans.at(-1);
     if (!changed) return;
     const control = await this.controls.findByPk(job.controlId, {
@@ -166,19 +167,8 @@ export class ResultsService {
       lock: transaction.LOCK.UPDATE,
     });
     if (control?.planVersion !== view.opening.version) return;
-    const version = control.planVersion + 1;
-    await this.plans.create(
-      {
-        id: randomUUID(),
-        organisationId: job.organisationId,
-        controlId: job.controlId,
-        version,
-        plan: { ...view.plan, version },
-        authorId: changed.author,
-        createdAt: new Date(),
-      },
-      { transaction },
-    );
-    await control.update({ planVersion: version }, { transaction });
+    // Solved anew: what was proved came to the same, and figures are never taken from outside.
+    const plan = makePlan(family, view.plan);
+    await addPlan(this.plans, control, { id: randomUUID(), plan, authorId: changed.author }, transaction);
   }
 }

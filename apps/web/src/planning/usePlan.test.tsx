@@ -4,7 +4,7 @@ import { typePlate } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { expectOk } from '@firm-needle/core/result';
 import { loadFamily } from '@firm-needle/families';
-import { psi } from '../testing.tsx';
+import { psi, WATER } from '../testing.tsx';
 import { usePlan, type Planned } from './usePlan.ts';
 
 const SITE = { altitude_m: 300 };
@@ -100,18 +100,7 @@ describe('a plan being made', () => {
 describe('the plan of a gauge’s own control', () => {
   it('has the gauge for its plate, as it is now', async () => {
     const family = await loadFamily('gauge-check');
-    const gauge: Gauge = {
-      id: 'g',
-      label: 'G-9',
-      kind: 'bourdon',
-      unit: 'psi',
-      lower: 0,
-      upper: 200,
-      division: 2,
-      readable: 0.5,
-      accuracy: { standard: 'B40.100', grade: '2A' },
-      medium: 'air',
-    };
+    const gauge: Gauge = { ...WATER, id: 'g', label: 'G-9', upper: 200, division: 2, medium: 'air' };
     const own = family.plateOf?.(gauge) ?? {};
     const [id] = Object.keys(own);
     if (!id) throw new Error('A gauge has no plate.');

@@ -1,9 +1,17 @@
 import { accept, refuse, type Result } from '../result.js';
 import { fromCanonical, short, symbolOf } from '../quantity/index.js';
-import { kindOpen, sameKind, unitOf, type JobView, type Plan, type PlannedBody } from '../procedure/index.js';
+import {
+  kindOpen,
+  sameKind,
+  slotsOf,
+  unitOf,
+  type JobView,
+  type Plan,
+  type PlannedBody,
+} from '../procedure/index.js';
 import type { Family } from './contract.js';
 import { choicesFor, givablesOf, makePlan, schoolOf, type PlanDraft } from './plan.js';
-import { ambientOf } from './start.js';
+import { ambientOf, lacksGauge, overRange, rangeDoubt } from './start.js';
 
 /**
  * The entry that changes the plan of a job that is under way: its figures until it is signed, what kind of control it is and how it is
@@ -26,6 +34,20 @@ export function replan(family: Family, job: JobView, draft: PlanDraft, reason: s
       ...(bad.about ? { where: bad.about } : {}),
       ...(bad.remedy ? { remedy: bad.remedy } : {}),
     });
+  if (family.plateOf && JSON.stringify(plan.plate) !== JSON.stringify(job.plan.plate))
+    return refuse('plate-of-gauge', 'The plate of a gauge is what the gauge itself says.', {
+      where: 'plate',
+      remedy: 'Correct the gauge in its register.',
+    });
+  // What is read under it must have a gauge, and one that bears it.
+  const lacking = lacksGauge(family, plan, (slot) => job.gauge(slot));
+  if (lacking) return lacking;
+  for (const slot of slotsOf(family, plan)) {
+    const gauge = job.gauge(slot.id);
+    const over = overRange(family, plan, slot, gauge, job.started.gaugeReasons?.[slot.id]);
+    // What was over its range before the change was seen to then.
+    if (over && rangeDoubt(family, job.plan, slot, gauge) === undefined) return over;
+  }
   if (planChanges(family, job.plan, plan).length === 0)
     return refuse('plan-same', 'Nothing of the plan was changed.', { where: 'plan' });
   if (reason.trim() === '')

@@ -58,6 +58,40 @@ export function rangeDoubt(
   return `${gauge.label} ends at ${gauge.upper} ${symbolOf(gauge.unit)}; this can reach ${shown}.`;
 }
 
+/** A place of a plan that has no gauge, refused; undefined where each that needs one has one. */
+export function lacksGauge(
+  family: Family,
+  plan: Plan,
+  gaugeIn: (slot: string) => Gauge | undefined,
+): Result<never> | undefined {
+  const lacking = slotsOf(family, plan).find((s) => !s.optional && !gaugeIn(s.id));
+  return (
+    lacking &&
+    refuse('gauge-missing', `No gauge was chosen: ${lacking.title}.`, {
+      where: lacking.id,
+      remedy: 'Choose one of your gauges for it.',
+    })
+  );
+}
+
+/** A gauge that ends below what may come under a plan, refused where nobody said what protects it. */
+export function overRange(
+  family: Pick<Family, 'worst'>,
+  plan: Plan,
+  slot: GaugeSlot,
+  gauge: Gauge | undefined,
+  reason: string | undefined,
+): Result<never> | undefined {
+  const because = rangeDoubt(family, plan, slot, gauge);
+  return because === undefined || reason?.trim()
+    ? undefined
+    : refuse('gauge-over-range', because, {
+        where: slot.id,
+        remedy:
+          'Choose a gauge of greater range, or record what protects it: a stop, a cock opened only to read.',
+      });
+}
+
 /** Ambient pressure of a site, Pa absolute: its barometer where one was read, else by its altitude. */
 export function ambientOf(
   site: Pick<StartedBody['site'], 'altitude_m' | 'barometer_Pa'>,
@@ -103,12 +137,8 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
   if (occasion !== undefined && !family.occasions?.some((o) => o.id === occasion))
     return refuse('occasion-unknown', `There is no occasion "${occasion}".`, { where: 'occasion' });
   const slots = slotsOf(family, input.plan);
-  const lacking = slots.find((s) => !s.optional && !input.gauges[s.id]);
-  if (lacking)
-    return refuse('gauge-missing', `No gauge was chosen: ${lacking.title}.`, {
-      where: lacking.id,
-      remedy: 'Choose one of your gauges for it.',
-    });
+  const lacking = lacksGauge(family, input.plan, (slot) => input.gauges[slot]);
+  if (lacking) return lacking;
   for (const s of slots) {
     // A gauge under test is there to be doubted.
     const because = s.underTest ? undefined : gaugeDoubt(input.gauges[s.id], input.today);
@@ -124,13 +154,8 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
     );
   }
   for (const s of slots) {
-    const because = rangeDoubt(family, input.plan, s, input.gauges[s.id]);
-    if (because !== undefined && !input.gaugeReasons?.[s.id]?.trim())
-      return refuse('gauge-over-range', because, {
-        where: s.id,
-        remedy:
-          'Choose a gauge of greater range, or record what protects it: a stop, a cock opened only to read.',
-      });
+    const over = overRange(family, input.plan, s, input.gauges[s.id], input.gaugeReasons?.[s.id]);
+    if (over) return over;
   }
   const wrongHead = Object.entries(input.heads_m ?? {}).find(([, h]) => !(Math.abs(h) <= MOST_HEAD_M));
   if (wrongHead)

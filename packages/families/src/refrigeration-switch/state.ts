@@ -2,7 +2,7 @@ import { scatterOf } from '@firm-needle/core/gauge';
 import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
 import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
-import { answerAt, firstSaid, lastSaid, stepAt, takenAt } from '../shared/seen.js';
+import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
 import { floorOf, most } from './plan.js';
 
 export { answerAt };
@@ -78,6 +78,16 @@ export const other = (job: JobView): 'other-type' | 'other-refrigerant' | undefi
       ? 'other-refrigerant'
       : undefined;
   return undefined;
+};
+
+/** As found it was stopped by hand, or stood open, and its knob was not pressed since. */
+export const knobFirst = (job: JobView): boolean => {
+  const stop = lastSeen(job, 'stop');
+  return (
+    stop !== undefined &&
+    ['ran-on', 'not-made'].includes(stop.body.answer) &&
+    stop.order > (lastSeen(job, 'knob')?.order ?? 0)
+  );
 };
 
 /** What was waited for as it was found; one taken early is read once more, up to a bound. */

@@ -148,12 +148,7 @@ const lowPair = (plan: Plan, key: Key, phase: Phase): readonly Node[] => [
     : key !== 'found'
       ? [knob(`${key}-knob`)]
       : // Stopped by hand, or found open, it is pressed before it is tried once more.
-        [
-          branch(
-            (j) => ['ran-on', 'not-made'].some((a) => j.answered('found-stop', a)),
-            [knob('found-again-knob')],
-          ),
-        ]),
+        [branch(now.knobFirst, [knob('found-again-knob')])]),
   stop(`${key}-stop`, key === 'found' ? 'As found: low stop' : 'Low stop', phase),
   branch(
     (j) => stopped(`${key}-stop`)(j) && !(key === 'found' && now.lowFound(j)),

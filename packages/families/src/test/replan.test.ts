@@ -82,6 +82,42 @@ describe('a plan changed in the job', () => {
     expect(refused(given(plan, 'cutIn', '40 psi') as Plan, '  ')).toBe('reason');
   });
 
+  it('is refused where a gauge that it needs is not there, or ends below what may come', async () => {
+    const burner = kitOf('burner-gas');
+    const furnace = burner.variants.find((v) => v.variant === 'furnace');
+    const train = burner.variants.find((v) => v.variant === 'train');
+    if (!furnace || !train) throw new Error('burner-gas');
+    const at = installed(await loadFamily('burner-gas'), burner, furnace);
+    const { plan } = installed(at.family, burner, train);
+    const log = new HandLog();
+    const gauges = Object.fromEntries(Object.entries(at.started.gauges).filter(([slot]) => slot === 'gas'));
+    log.add({ ...at.started, gauges });
+    const lacking = replan(at.family, new FoldedJob(at.family, log.log.state), plan, 'it has two switches');
+    expect(lacking).toMatchObject({ refusal: { code: 'gauge-missing', where: 'air' } });
+    const { view } = job();
+    const high = {
+      ...view().plan,
+      plate: { ...view().plan.plate, relief: expectOk(typePlate(family, 'relief', '150 psi')) },
+    };
+    expect(replan(family, view(), high, 'its label')).toMatchObject({
+      refusal: { code: 'gauge-over-range' },
+    });
+  });
+
+  it('leaves a gauge’s own plate to the gauge', async () => {
+    const kit = kitOf('gauge-check');
+    const [variant] = kit.variants;
+    if (!variant) throw new Error('gauge-check');
+    const at = installed(await loadFamily('gauge-check'), kit, variant);
+    const log = new HandLog();
+    log.add(at.started);
+    const [[id, kept] = []] = Object.entries(at.plan.plate).filter(([, v]) => v.value > 0);
+    if (!id || !kept) throw new Error('A gauge has no plate.');
+    const other = { ...at.plan, plate: { ...at.plan.plate, [id]: { ...kept, value: kept.value * 1.01 } } };
+    const made = replan(at.family, new FoldedJob(at.family, log.log.state), other, 'x');
+    expect(made).toMatchObject({ refusal: { code: 'plate-of-gauge' } });
+  });
+
   it('says what is another in words: of the plate, of figures, of what was chosen', () => {
     const plan = planOf();
     const other = {

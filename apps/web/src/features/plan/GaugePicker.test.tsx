@@ -2,19 +2,14 @@ import { describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, renderHook, screen, within } from '@testing-library/react';
 import { chooseGauges, pickGauges } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { drawn, openJob } from '../../testing.tsx';
+import { drawn, openJob, WATER } from '../../testing.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
 import { useCircumstances } from './useCircumstances.ts';
 
 const GOOD: Gauge = {
+  ...WATER,
   id: 'good',
   label: 'T-8',
-  kind: 'bourdon',
-  unit: 'psi',
-  lower: 0,
-  upper: 100,
-  division: 1,
-  readable: 0.5,
   accuracy: { standard: 'B40.100', grade: '3A' },
   medium: 'any',
 };

@@ -57,7 +57,7 @@ export function PlanDialog({ job, onChange, onClose }: Props) {
       <div className="plan-side">
         {kindOpen(view.state) && <PlanChoices family={family} planning={planning} />}
         <PlanFigures family={family} planning={planning} />
-        <Plate family={family} planning={planning} editable />
+        <Plate family={family} planning={planning} editable={!family.plateOf} />
       </div>
       {pushed && (
         <p className="caution" role="alert">

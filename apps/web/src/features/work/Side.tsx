@@ -66,4 +66,4 @@ export function Side({ job }: { job: OpenJob }) {
 const plateText = (v: AsTyped | undefined, unit: string): string =>
   v
     ? `${show(v.value, { unit: v.unit, step: 0.1 }).replace(/\.0$/, '')} ${symbolOf(v.unit)}`.trim()
-    : `– ${symbolOf(unit)}`;
+    : `– ${symbolOf(unit)}`.trim();
