@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { sheetOf } from '@firm-needle/core/family';
-import { screen, within } from '@testing-library/react';
+import { give, replan, sheetOf, typeSetting } from '@firm-needle/core/family';
+import { expectOk } from '@firm-needle/core/result';
+import { cleanup, screen, within } from '@testing-library/react';
 import { done, drawn, openJob, reading, zeroed } from '../../testing.tsx';
 import { Reasons, SheetDocument, SheetTable, Turns } from './SheetView.tsx';
 
@@ -143,5 +144,19 @@ describe('sheet', () => {
     expect(screen.getByText('Corrected: read 38 (misread)')).toBeTruthy();
     expect(screen.getByText('Skipped rest: no time to watch')).toBeTruthy();
     expect(cells('Cut-in')[1]).toBe('38.5');
+  });
+
+  it('says how the plan was changed in the job, and why; nothing where it was not', async () => {
+    const before = await openJob(FOUND);
+    const draft = give(before.view.plan, 'cutIn', expectOk(typeSetting(before.family, 'cutIn', '40 psi')));
+    const body = expectOk(replan(before.family, before.view, draft, 'by the label'));
+    const job = await openJob([...FOUND, body]);
+    drawn(<SheetDocument family={job.family} job={job.view} seal={undefined} organisation="A Firm" />);
+    expect(screen.getByRole('heading', { name: 'Plan changed in the job' })).toBeTruthy();
+    expect(screen.getByText(/^Cut-in 43 psi to 40 psi; .*Because: by the label$/)).toBeTruthy();
+    expect(cells('Cut-in')[0]).toBe('40');
+    cleanup();
+    drawn(<SheetDocument family={before.family} job={before.view} seal={undefined} organisation="A Firm" />);
+    expect(screen.queryByRole('heading', { name: 'Plan changed in the job' })).toBeNull();
   });
 });
