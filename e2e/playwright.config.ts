@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },
-  workers: 3,
+  workers: 4,
   retries: 0,
   forbidOnly: !!process.env['CI'],
   reporter: process.env['FN_REPORT']

@@ -1,7 +1,7 @@
 // What server and web say to each other: the server's answers must have these types to compile, and the web reads no others.
 import type { AdjusterPrior } from '@firm-needle/core/advisor';
 import type { ChainCheck } from '@firm-needle/core/formats';
-import type { Sheet, SheetRow, SheetTurn } from '@firm-needle/core/family';
+import type { Linked, Sheet, SheetRow, SheetTurn } from '@firm-needle/core/family';
 import type { FoundError, Gauge, GaugeKind, Medium } from '@firm-needle/core/gauge';
 import type { JobEvent, Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
@@ -108,6 +108,13 @@ export interface ControlJob {
   readonly turns: readonly SheetTurn[];
 }
 
+export interface ControlLink {
+  readonly role: string;
+  readonly to: Linked | null;
+  /** Controls of the same site that can stand there. */
+  readonly could: readonly { readonly id: string; readonly name: string; readonly equipment: string }[];
+}
+
 export interface Control {
   readonly id: string;
   readonly name: string;
@@ -120,6 +127,8 @@ export interface Control {
   /** The firm's own gauge that this control is, as it stands. */
   readonly gauge: Gauge | null;
   readonly plan: Plan | null;
+  /** For each role that its kind knows: who stands in it, and who could. */
+  readonly links: readonly ControlLink[];
   readonly device: {
     readonly id: string;
     readonly label: string;

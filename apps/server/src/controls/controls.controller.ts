@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Put } from '@nestjs/common';
 import type { Plan } from '@firm-needle/core/procedure';
-import { IsInt, IsObject, Max, Min } from 'class-validator';
+import { IsInt, IsObject, IsUUID, Max, Min, ValidateIf } from 'class-validator';
 import { CurrentUser, type Actor } from '../common/user.js';
 import { ControlsService } from './controls.service.js';
 
@@ -8,6 +8,11 @@ export class PlanBody {
   /** The version that this plan becomes: one more than the one it was made from. */
   @IsInt() @Min(1) @Max(1_000_000) version: number;
   @IsObject() plan: Plan;
+}
+
+export class LinkBody {
+  /** The control that stands there from now on; null where none does. */
+  @ValidateIf((_, to) => to !== null) @IsUUID() to: string | null;
 }
 
 @Controller('controls')
@@ -29,5 +34,16 @@ export class ControlsController {
     @Body() body: PlanBody,
   ) {
     return this.controls.savePlan(actor, id, planId, body.version, body.plan);
+  }
+
+  /** Which control stands beside this one in a role; the same twice is one. */
+  @Put(':id/links/:role')
+  link(
+    @CurrentUser() actor: Actor,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('role') role: string,
+    @Body() body: LinkBody,
+  ) {
+    return this.controls.link(actor, id, role, body.to);
   }
 }

@@ -18,6 +18,7 @@ import {
   JobResult,
   Site,
 } from '../database/models.js';
+import { LinksService } from './links.service.js';
 import { addPlan } from './planVersions.js';
 
 const MOST_PLAN_BYTES = 32 * 1024;
@@ -32,6 +33,7 @@ export class ControlsService {
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     @InjectConnection() private readonly db: Sequelize,
+    private readonly links: LinksService,
   ) {}
 
   /** The control in the actor's reach, or a refusal. */
@@ -47,12 +49,13 @@ export class ControlsService {
 
   async one(actor: Actor, id: string): Promise<Sent<ControlAnswer>> {
     const c = await this.reach(actor, id);
-    const [plan, device, jobs, results, gauge] = await Promise.all([
+    const [plan, device, jobs, results, gauge, links] = await Promise.all([
       this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
       this.devices.findOne({ where: { controlId: id, removedOn: null } }),
       this.jobs.findAll({ where: { controlId: id }, order: [['openedAt', 'DESC']], limit: 50 }),
       this.results.findAll({ where: { controlId: id } }),
       c.gaugeId ? this.gauges.findByPk(c.gaugeId) : null,
+      this.links.choices(c),
     ]);
     return {
       id: c.id,
@@ -65,6 +68,7 @@ export class ControlsService {
       site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
       gauge: gauge ? { ...gauge.body, id: gauge.id } : null,
       plan: plan ? { ...plan.plan, version: plan.version } : null,
+      links,
       device: device
         ? {
             id: device.id,
@@ -124,6 +128,18 @@ export class ControlsService {
       await addPlan(this.plans, locked, { id: planId, plan: solved, authorId: actor.id }, transaction);
       return { id: planId, version };
     });
+  }
+
+  /** Puts another control beside this one in a role, or clears it. */
+  async link(
+    actor: Actor,
+    id: string,
+    role: string,
+    to: string | null,
+  ): Promise<{ role: string; to: string | null }> {
+    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    await this.links.put(await this.reach(actor, id), role, to);
+    return { role, to };
   }
 
   /** The plan solved anew from what was given: values and limits are never taken from outside. */

@@ -103,6 +103,14 @@ export class ControlPlan extends Row<ControlPlan> {
   @Column(DataType.DATE(3)) declare createdAt: Date;
 }
 
+/** The control that stands beside another in a role; at most one in each. */
+@Table({ tableName: 'control_links' })
+export class ControlLink extends Row<ControlLink> {
+  @PrimaryKey @Column(DataType.UUID) declare controlId: string;
+  @PrimaryKey @Column(DataType.STRING) declare role: string;
+  @Column(DataType.UUID) declare toId: string;
+}
+
 /** The device fitted under a control; learned turn and drift belong to it and start again with the next one. */
 @Table({ tableName: 'fitted_devices' })
 export class FittedDevice extends Row<FittedDevice> {
@@ -287,6 +295,7 @@ export const MODELS = [
   Equipment,
   Control,
   ControlPlan,
+  ControlLink,
   FittedDevice,
   GaugeRow,
   Visit,

@@ -27,6 +27,8 @@ export interface DemoControl {
   readonly history?: readonly DemoVisit[];
   readonly plan?: Readonly<Record<string, string>>;
   readonly rig?: { readonly faults: readonly string[]; readonly seed: number };
+  /** Who stands beside it: role → name of a control of the same site. */
+  readonly links?: Readonly<Record<string, string>>;
   readonly open?: { readonly daysAgo: number; readonly steps: number };
 }
 

@@ -23,6 +23,7 @@ import { v7 as uuid } from 'uuid';
 import { hashPassword } from '../auth/auth.service.js';
 import {
   Control,
+  ControlLink,
   ControlPlan,
   Equipment,
   FittedDevice,
@@ -74,6 +75,17 @@ export async function seedDemo(today: Date, db: Sequelize): Promise<void> {
     if (!familyExists(place.demo.family)) continue;
     await seedHistory({ place, technician, gauges, visits, today, results, organisationId });
   }
+  await seedLinks(places);
+}
+
+/** The controls that stand beside each other, by the names that the scenario gives them. */
+async function seedLinks(places: readonly Place[]): Promise<void> {
+  for (const { control, demo, site } of places)
+    for (const [role, name] of Object.entries(demo.links ?? {})) {
+      const other = places.find((p) => p.site.id === site.id && p.control.name === name);
+      if (!other) throw new Error(`${site.name} has no ${name} to stand beside ${control.name}.`);
+      await ControlLink.create({ controlId: control.id, role, toId: other.control.id });
+    }
 }
 
 async function seedSites(

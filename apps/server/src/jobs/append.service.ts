@@ -1,5 +1,6 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import type { Links } from '@firm-needle/core/family';
 import { canonicalJson, chainLink } from '@firm-needle/core/formats';
 import { JOB_KINDS, type JobBody, type JobEvent, type JobKind } from '@firm-needle/core/procedure';
 import { DatabaseError, Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
@@ -55,7 +56,8 @@ export class AppendService {
 
   async append(actor: Actor, jobId: string, events: readonly EventDto[]): Promise<Appended> {
     const job = await this.jobsService.reach(actor, jobId);
-    const prepared = events.map((e, i) => this.prepare(actor, jobId, e, i));
+    const beside = await this.judge.beside(job, events);
+    const prepared = events.map((e, i) => this.prepare(actor, jobId, e, i, beside));
     for (const [i, e] of events.entries()) await this.judge.belongs(job, { ...e.body }, `events.${i}`);
     const appended = await this.withRetry(() =>
       this.db.transaction((transaction) => this.write(actor, jobId, prepared, transaction)),
@@ -69,7 +71,7 @@ export class AppendService {
     return appended;
   }
 
-  private prepare(actor: Actor, jobId: string, e: EventDto, i: number): Prepared {
+  private prepare(actor: Actor, jobId: string, e: EventDto, i: number, beside: Links): Prepared {
     const field = `events.${i}`;
     const wrong = (status: number, code: string, message: string, remedy?: string): Problem =>
       new Problem(status, code, message, { errors: [{ field, message }], ...(remedy ? { remedy } : {}) });
@@ -95,7 +97,7 @@ export class AppendService {
     if (kind === 'countersign') this.judge.countersigns(actor, []);
     const after = e.after ?? null;
     try {
-      const body = this.judge.stamp(actor, { ...e.body }) as unknown as JobBody;
+      const body = this.judge.stamp(actor, { ...e.body }, beside) as unknown as JobBody;
       const text = canonicalJson({ ...e, after, body });
       if (Buffer.byteLength(text) > MOST_EVENT_BYTES)
         throw wrong(413, 'too-large', `An event is at most ${MOST_EVENT_BYTES / 1024} kB.`);

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { objections, ownFigures, ambientOf } from '@firm-needle/core/family';
+import { ambientOf, objections, ownFigures, type Links } from '@firm-needle/core/family';
 import { canonicalJson } from '@firm-needle/core/formats';
 import type { Gauge } from '@firm-needle/core/gauge';
 import type { Finding, JobBody, JobEvent } from '@firm-needle/core/procedure';
@@ -8,11 +8,12 @@ import { Op, type Transaction } from 'sequelize';
 import { forbidden, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, GaugeRow, Site, type Job } from '../database/models.js';
+import { LinksService } from '../controls/links.service.js';
 import type { Folded } from './folded.js';
 
 /** What of an entry is said by the session and not by the entry. */
 const STAMPS: Readonly<Partial<Record<JobBody['kind'], readonly string[]>>> = {
-  started: ['technician', 'permits', 'rule'],
+  started: ['technician', 'permits', 'rule', 'links'],
   take: ['by', 'permits'],
   sign: ['by'],
   countersign: ['by'],
@@ -42,13 +43,29 @@ export class JudgeService {
   constructor(
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
+    private readonly links: LinksService,
   ) {}
 
+  /** What stood beside the control of a job that is started in a batch; by the register, whatever the batch says. */
+  async beside(job: Job, events: readonly { readonly body: object }[]): Promise<Links> {
+    if (!events.some((e) => (e.body as Loose)['kind'] === 'started')) return {};
+    const control = await this.placed(job.controlId);
+    return control ? this.links.of(control) : {};
+  }
+
   /** The payload as it is recorded. */
-  stamp(actor: Actor, body: Loose): Loose {
+  stamp(actor: Actor, body: Loose, beside: Links): Loose {
     switch (body['kind']) {
-      case 'started':
-        return { ...body, technician: actor.name, permits: actor.permits, rule: actor.organisation.rule };
+      case 'started': {
+        const { links: _, ...own } = body;
+        return {
+          ...own,
+          technician: actor.name,
+          permits: actor.permits,
+          rule: actor.organisation.rule,
+          ...(Object.keys(beside).length > 0 ? { links: beside } : {}),
+        };
+      }
       case 'take':
         return { ...body, by: actor.name, permits: actor.permits };
       case 'sign':

@@ -1,5 +1,6 @@
 import {
   Control,
+  ControlLink,
   ControlPlan,
   FittedDevice,
   GaugeCheck,
@@ -11,6 +12,7 @@ import {
   JobGauge,
   JobResult,
 } from '../database/models.js';
+import { LinksService } from '../controls/links.service.js';
 import { EvidenceService } from './evidence.service.js';
 import type { Sequelize } from 'sequelize';
 import { JudgeService } from './judge.service.js';
@@ -26,6 +28,6 @@ export const standaloneResults = (db: Sequelize): ResultsService =>
     FittedDevice,
     ControlPlan,
     new EvidenceService(Control, GaugeRow, GaugeCheck, GaugeSpan, JobFlag, JobGauge),
-    new JudgeService(Control, GaugeRow),
+    new JudgeService(Control, GaugeRow, new LinksService(Control, ControlLink, ControlPlan, JobResult, db)),
     db,
   );

@@ -44,8 +44,16 @@ async function whole<T>(path: string): Promise<{ data: Page<T> } | { error: Prob
 
 const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, body }) => {
   const answer = await request<unknown>(method, path, body);
-  return answer.ok ? { data: answer.data ?? null } : { error: answer.problem };
+  if (answer.ok) return { data: answer.data ?? null };
+  const { problem } = answer;
+  // What goes by the outbox is kept on this device; what is asked here is not.
+  return method === 'GET' || problem.status !== 0
+    ? { error: problem }
+    : { error: { ...problem, detail: NOT_SENT } };
 };
+
+const NOT_SENT =
+  'No connection to the server: this was not sent, and is not kept. Try again when there is one.';
 
 export const api = createApi({
   reducerPath: 'api',
@@ -83,7 +91,20 @@ export const api = createApi({
     }),
     control: build.query<Control, string>({
       query: (id) => ({ path: `/controls/${id}` }),
+      // A copy that this device kept from an older server knows no links.
+      transformResponse: (c: Omit<Control, 'links'> & Partial<Pick<Control, 'links'>>) => ({
+        ...c,
+        links: c.links ?? [],
+      }),
       providesTags: ['Control'],
+    }),
+    linkControl: build.mutation<null, { control: string; role: string; to: string | null }>({
+      query: ({ control, role, to }) => ({
+        method: 'PUT',
+        path: `/controls/${control}/links/${role}`,
+        body: { to },
+      }),
+      invalidatesTags: ['Control'],
     }),
     traces: build.query<Page<KeptTrace>, void>({
       queryFn: () => whole<KeptTrace>('/traces'),
@@ -111,6 +132,7 @@ export const {
   useSaveGaugeMutation,
   useGaugeControlMutation,
   useControlQuery,
+  useLinkControlMutation,
   useTracesQuery,
   useLazyTraceQuery,
   useTraceKeptMutation,

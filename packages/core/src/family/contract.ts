@@ -16,6 +16,7 @@ import type { FoundError, Gauge } from '../gauge/index.js';
 import type { TraceKind } from '../trace/index.js';
 import type { Limits } from '../verdict/index.js';
 import type { Drawing } from './drawing.js';
+import type { LinkRole } from './links.js';
 
 /** A parameter of the equipment's plate. Bounds in canonical units. */
 export interface PlateParameter {
@@ -130,6 +131,8 @@ export interface Family extends JobRules {
   readonly schools: readonly School[];
   readonly choices?: readonly PlanChoice[];
   readonly plate: readonly PlateParameter[];
+  /** What other controls can be to this one. */
+  readonly links?: readonly LinkRole[];
   readonly cautions: readonly Caution[];
   readonly permits: readonly { readonly id: string; readonly title: string }[];
   /** Starting values that follow from the plate. */
@@ -184,7 +187,8 @@ export interface GaugeEvidence {
   readonly raises?: 'clockwise' | 'counter-clockwise';
 }
 
-const OUTCOMES: Readonly<Partial<Record<Outcome, string>>> = {
+/** How a job may end, in the usual words. */
+export const OUTCOMES: Readonly<Partial<Record<Outcome, string>>> = {
   set: 'Set and proved',
   'left-as-found': 'Left as found',
   replace: 'To be replaced',

@@ -10,3 +10,4 @@ export * from './retype.js';
 export * from './proof.js';
 export * from './drawing.js';
 export * from './replan.js';
+export * from './links.js';

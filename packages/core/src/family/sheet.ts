@@ -11,7 +11,8 @@ import {
 import type { Limits, Verdict } from '../verdict/index.js';
 import { planChanges } from './replan.js';
 import { besideAt } from './start.js';
-import { outcomesOf, type Family, type Finding } from './contract.js';
+import { OUTCOMES as ENDED, outcomesOf, type Family, type Finding } from './contract.js';
+import { rolesOf, type Linked } from './links.js';
 
 /** One setting's row of the sheet. Canonical units. */
 export interface SheetRow {
@@ -76,6 +77,8 @@ export interface Sheet {
   }[];
   /** How the plan was changed in the job, and why; absent on sheets signed before it was kept. */
   readonly replans?: readonly { readonly changes: readonly string[]; readonly reason: string }[];
+  /** The controls that stood beside it, in words, by title of their role; absent where there are none. */
+  readonly links?: readonly { readonly title: string; readonly text: string }[];
   readonly findings: readonly Finding[];
   readonly outcome: Outcome | undefined;
   readonly because: string;
@@ -252,6 +255,7 @@ export function sheetOf(family: Family, job: JobView): Sheet {
           })),
         }
       : {}),
+    ...linksOf(family, job),
     findings: family.findings(job),
     outcome,
     because: recommended.because,
@@ -260,4 +264,22 @@ export function sheetOf(family: Family, job: JobView): Sheet {
         ? 'Guard band of one expanded uncertainty (ILAC-G8, JCGM 106).'
         : 'Simple acceptance: no guard band.',
   };
+}
+
+/** What stood beside it, as the register had it at the start: each named, with what it is planned at and how it last ended. */
+function linksOf(family: Family, job: JobView): Pick<Sheet, 'links'> {
+  const links = rolesOf(family, job.opening).flatMap((role) => {
+    const linked = job.started.links?.[role.id];
+    return linked ? [{ title: role.title, text: `${linked.name}, ${lastSaid(linked)}` }] : [];
+  });
+  return links.length > 0 ? { links } : {};
+}
+
+/** How another control's last signed job ended, in words. */
+export function lastSaid({ signed }: Pick<Linked, 'signed'>): string {
+  if (!signed) return 'no job on it is signed';
+  const day = signed.at.slice(0, 10);
+  return signed.proved
+    ? `${(ENDED[signed.outcome as Outcome] ?? signed.outcome).toLowerCase()} on ${day}`
+    : `signed on ${day}, not proved`;
 }

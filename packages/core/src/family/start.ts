@@ -6,6 +6,7 @@ import { dimensionOf, shownStep, spanOf, type Gauge } from '../gauge/index.js';
 import type { Rule } from '../verdict/index.js';
 import { CORE_VERSION } from '../version.js';
 import type { Family } from './contract.js';
+import type { Links } from './links.js';
 
 export interface StartInput {
   readonly plan: Plan;
@@ -25,6 +26,8 @@ export interface StartInput {
   readonly occasion?: string;
   readonly mode?: 'work' | 'practice';
   readonly source?: string;
+  /** The controls that stand beside it, by role. */
+  readonly links?: Links;
   /** Learned on this device at earlier visits, by adjuster. */
   readonly learned?: Readonly<Record<string, Pick<AdjusterPrior, 'perTurn' | 'spread'>>>;
 }
@@ -185,6 +188,7 @@ export function startJob(family: Family, input: StartInput): Result<StartedBody>
       family.adjusters.map((a) => [a.id, { ...a.prior, ...(input.learned?.[a.id] ?? {}) }]),
     ),
     permits: input.permits,
+    ...(input.links && Object.keys(input.links).length > 0 ? { links: input.links } : {}),
     ...(input.source ? { source: input.source } : {}),
   });
 }

@@ -96,6 +96,7 @@ export interface Definition extends Omit<
   | 'meta'
   | 'plate'
   | 'choices'
+  | 'links'
   | 'slots'
   | 'settings'
   | 'adjusters'
@@ -136,7 +137,7 @@ export interface Recommendation {
 
 /** One definition, from which everything follows that screens, server, scripts and tests ask of a family. */
 export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>, d: Definition): Family {
-  const { plate, choices, slots, settings, adjusters, facts, cautions } = parts;
+  const { plate, links, choices, slots, settings, adjusters, facts, cautions } = parts;
   const read = slots.filter((s) => !s.underTest && s.dimension !== 'temperature').map((s) => s.id);
   const findings = (job: JobView): readonly Finding[] => [
     ...gathered((found) => d.findings(job, found)),
@@ -165,6 +166,7 @@ export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>,
     ...rest,
     meta,
     plate,
+    links,
     choices,
     slots,
     settings,

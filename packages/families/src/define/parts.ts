@@ -1,5 +1,5 @@
 // What a family is made of, named once: every id is inferred from the definition itself and checked wherever it is named again.
-import type { Caution, PlanChoice, PlateParameter } from '@firm-needle/core/family';
+import type { Caution, LinkRole, PlanChoice, PlateParameter } from '@firm-needle/core/family';
 import type { Medium } from '@firm-needle/core/gauge';
 import type {
   AdjusterDef,
@@ -95,6 +95,11 @@ export interface ChoiceSpec {
   readonly when?: PlanChoice['when'];
 }
 
+/** What another control can be to one of this kind; `gives` names a setting of that other kind. */
+export interface LinkSpec<Plate extends string> extends Omit<LinkRole, 'id' | 'gives'> {
+  readonly gives: { readonly [P in Plate]?: string };
+}
+
 export type CautionSpec = Omit<Caution, 'key'>;
 export type HandleSpec = Omit<HandleDef, 'id'>;
 
@@ -119,6 +124,7 @@ export interface OwnPlan<N extends Names> {
 
 export interface Parts<N extends Names> {
   readonly plate: readonly PlateParameter[];
+  readonly links: readonly LinkRole[];
   readonly choices: readonly PlanChoice[];
   readonly slots: readonly GaugeSlot[];
   readonly settings: readonly SettingDef[];
@@ -151,6 +157,7 @@ export function defineParts<
   const Choices extends Table<ChoiceSpec> = Record<never, never>,
 >(spec: {
   readonly plate: Plate;
+  readonly links?: Table<LinkSpec<NoInfer<Ids<Plate>>>>;
   readonly slots: Slots;
   readonly settings: Settings;
   readonly screws: Screws;
@@ -173,6 +180,11 @@ export function defineParts<
   const choices = list<ChoiceSpec>(spec.choices ?? {}).map(([id, c]) => choiceOf(id, c));
   return {
     choices,
+    links: list<LinkSpec<Ids<Plate>>>(spec.links ?? {}).map(([id, l]) => ({
+      ...l,
+      id,
+      gives: l.gives as Table<string>,
+    })),
     plate: list(spec.plate).map(([id, p]) => plateOf(id, p)),
     slots: list(spec.slots).map(([id, s]) => ({ ...s, id })),
     settings,

@@ -55,6 +55,22 @@ const ounce = { unit: 'ozf/in2', backlash: ounces(0.5), step: ounces(0.5), large
 const both = { cutOut: [1, 0.05], cutIn: [1, 0.05] } as const;
 
 export const parts = defineParts({
+  links: {
+    limit: {
+      title: 'Limit control of this boiler',
+      kinds: ['steam-control'],
+      gives: { limit: 'cutOut' },
+      when: ({ variant }) => variant !== 'limit',
+      fits: ({ variant }) => variant === 'limit',
+    },
+    operating: {
+      title: 'Operating control of this boiler',
+      kinds: ['steam-control'],
+      gives: { operating: 'cutOut' },
+      when: ({ variant }) => variant === 'limit',
+      fits: ({ variant }) => variant !== 'limit',
+    },
+  },
   plate: {
     valve: {
       title: 'Safety valve opens',

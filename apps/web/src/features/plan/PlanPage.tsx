@@ -20,6 +20,7 @@ import { useFamily } from '../../sync/useJob.ts';
 import { useKeys } from '../../ui/useKeys.ts';
 import { Picture } from '../../ui/picture/Picture.tsx';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { Beside, linksOf } from './Beside.tsx';
 import { GaugePicker } from './GaugePicker.tsx';
 import { History } from './History.tsx';
 import { PlanChoices } from '../../planning/PlanChoices.tsx';
@@ -103,6 +104,7 @@ function Planner({
       rule: me.organisation.rule,
       today: format(new Date(), 'yyyy-MM-dd'),
       gaugeReasons: reasons,
+      links: linksOf(control),
       ...(source === TYPED ? {} : { source }),
       ...(control.device ? { learned: control.device.learned } : {}),
     });
@@ -182,6 +184,7 @@ function Planner({
           <PlanChoices family={family} planning={planning} occasion={{ id: occasion, choose: setOccasion }} />
           <PlanFigures family={family} planning={planning} />
           <Plate family={family} planning={planning} editable={may && !control.gauge} />
+          <Beside family={family} control={control} planning={planning} editable={may} />
           <GaugePicker
             choices={choices}
             chosen={picks}

@@ -287,6 +287,18 @@ export function SheetDocument({
         </ul>
         {started.source && <p className="soft">Readings from: {started.source}.</p>}
       </section>
+      {sheet.links && (
+        <section>
+          <h2>Beside it</h2>
+          <ul className="sheet-findings">
+            {sheet.links.map((l) => (
+              <li key={l.title}>
+                {l.title}: {l.text}.
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {sheet.replans && (
         <section>
           <h2>Plan changed in the job</h2>

@@ -60,6 +60,17 @@ export const started = v.object({
   rule: v.picklist(['guarded', 'simple'], 'is no rule'),
   priors: recordOf(priorSchema),
   permits: most(word, 100),
+  /** The controls that stood beside it, by role, as the register had them when it was started. */
+  links: v.optional(
+    recordOf(
+      v.object({
+        control: word,
+        name: word,
+        values: recordOf(number),
+        signed: v.optional(v.object({ at: word, outcome: word, proved: v.boolean() })),
+      }),
+    ),
+  ),
   /** Named on the sheet where readings come from the simulated stand-in. */
   source: v.optional(word),
 });
