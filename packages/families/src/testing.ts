@@ -21,11 +21,13 @@ import {
   type Plan,
   type StartedBody,
 } from '@firm-needle/core/procedure';
-import { ambientAt, toCanonical } from '@firm-needle/core/quantity';
+import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
 import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import { psi } from './shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
+
 export const AMBIENT = expectOk(ambientAt(300));
 
 export function planOf(

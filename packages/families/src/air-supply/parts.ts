@@ -1,10 +1,10 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import type { Plan } from '@firm-needle/core/procedure';
 import { defineParts } from '../define/index.js';
 import * as reckoned from './reckoned.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** What a wall regulator needs across it at such a flow, where its plate does not say, Pa [assumed]. */
 export const LEAST_ACROSS = psi(10);

@@ -1,9 +1,9 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import type { Plan } from '@firm-needle/core/procedure';
 import { defineParts } from '../define/index.js';
+import { inches } from '../shared/units.js';
 
-export const inches = (n: number): number => toCanonical(n, 'inH2O');
+export { inches };
 
 /** Either side of the supply at rest, where the book does not say [assumed]. */
 export const STATIC_HALF = inches(0.5);

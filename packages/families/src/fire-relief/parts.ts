@@ -4,8 +4,9 @@ import { two } from '@firm-needle/core/rig';
 import { impairmentFact } from '../shared/impairment.js';
 import { defineParts } from '../define/index.js';
 import * as reckoned from './reckoned.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** Opening over the highest normal pressure: least, aimed at, most [common practice, no source: 10 to 15 psi]. */
 export const LEAST_MARGIN = psi(10);

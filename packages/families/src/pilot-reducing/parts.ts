@@ -1,9 +1,9 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { impairmentFact } from '../shared/impairment.js';
 import { defineParts } from '../define/index.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** Lock-up over flowing that the seat needs to seal, and the most that is still only that [common practice, no source]. */
 export const USUAL_RISE = psi(5);

@@ -8,11 +8,9 @@ import {
   type ReadStep,
   type TurnStep,
 } from '@firm-needle/core/procedure';
-import { toCanonical } from '@firm-needle/core/quantity';
 import type { Gathering } from '../define/index.js';
 import { two } from '@firm-needle/core/rig';
-
-const psi = (n: number): number => toCanonical(n, 'psi');
+import { psi } from './units.js';
 
 /** Half the band that an air charge is set in. */
 export const PRECHARGE_HALF_BAND = psi(1);

@@ -1,9 +1,8 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
+import { psi, ounces } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
-export const ounces = (n: number): number => toCanonical(n, 'ozf/in2');
+export { psi, ounces };
 
 /** The most that is wanted in a house, Pa [common practice, no source]. */
 export const HOUSE_CAP = psi(2);

@@ -1,10 +1,10 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import { darcyLoss } from '@firm-needle/core/reckon';
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** Lost in a foot of hose whose bore nobody knows, and in a coil, with water moving [common practice, no source]. */
 const HOSE_PER_M = psi(1) / 0.3048;

@@ -1,9 +1,9 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
 import { tank, tankFacts } from '../shared/tank.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** Air charge over set point on a drive, both gauge pressures [common practice, no source: 68 → 47.6 psi]. */
 export const CHARGE_PART = 0.7;

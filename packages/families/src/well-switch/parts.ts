@@ -1,10 +1,10 @@
-import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
 import { defineParts } from '../define/index.js';
 import { meantCutIn } from './state.js';
 import { LOCK_AND_TRY, PRECHARGE_HALF_BAND, tank, tankFacts } from '../shared/tank.js';
+import { psi } from '../shared/units.js';
 
-export const psi = (n: number): number => toCanonical(n, 'psi');
+export { psi };
 
 /** Precharge stands this far under cut-in [common practice, no source]. */
 export const PRECHARGE_UNDER = psi(2);
