@@ -25,12 +25,12 @@ import {
   SHUT_S,
   TIMER_S,
   KNOB_S,
-  BOTTLED,
   NOISE,
   BOILS_K,
   SLOPE,
 } from './machine.js';
 import { floorOf } from './plan.js';
+import { seen } from './seen.js';
 
 interface State extends RigState {
   /** Gauge, Pa: suction, discharge, nitrogen. */
@@ -315,45 +315,7 @@ class SwitchRig extends BaseRig<State> {
   }
 
   answer(stepKey: string): string {
-    const { s } = this;
-    switch (stepKey) {
-      case 'type':
-        return this.has('unlocked') ? 'unlocked' : 'yes';
-      case 'tube':
-      case 'new-tube':
-        return this.has('tube-blocked') ? 'blocked' : 'free';
-      case 'circuit':
-        return this.has('by-passed') ? 'runs' : 'stays';
-      case 'off':
-        return this.has('port-leaks') ? 'leaks' : 'tight';
-      case 'leak-again':
-        return 'tight';
-      default:
-    }
-    if (stepKey.endsWith('-reset'))
-      return this.has('no-reset')
-        ? 'refuses'
-        : this.has('self-reset') && !this.auto.high
-          ? 'self'
-          : this.has('low-charge') && !BOTTLED.test(stepKey)
-            ? 'unlike'
-            : 'yes';
-    if (stepKey.endsWith('-knob')) return s.lowMade === 1 ? 'runs' : 'refuses';
-    if (stepKey.endsWith('-high'))
-      return s.highMade === 1 && this.has('fouled-condenser') && s.handles['port'] === 0
-        ? 'levels'
-        : 'not-stopped';
-    if (stepKey.endsWith('-stop'))
-      return BOTTLED.test(stepKey) ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
-    if (stepKey.endsWith('-start') && !BOTTLED.test(stepKey) && s.runs === 1 && !this.has('valve-leaks'))
-      return 'running';
-    if (stepKey.endsWith('-start'))
-      return this.has('valve-leaks') && !BOTTLED.test(stepKey)
-        ? 'by-itself'
-        : BOTTLED.test(stepKey) || s.lowMade === 0
-          ? 'not-made'
-          : '';
-    return stepKey.endsWith('-again') ? 'not-made' : '';
+    return seen(stepKey, (fault) => this.has(fault), this.auto.high, this.s);
   }
 
   truth(): Readonly<Record<string, number>> {
