@@ -1,12 +1,18 @@
 // What a screw moves beside its aim: installations whose rise, spike or differential is not the planned one, with little room above.
 // Counted is how often the true value passes the relief or a rating because of an advised turn.
 import { installed } from '../packages/families/dist/define/kit.js';
+import { kit as air } from '../packages/families/dist/air-supply/kit.js';
+import { kit as burner } from '../packages/families/dist/burner-gas/kit.js';
 import { kit as reducing } from '../packages/families/dist/pilot-reducing/kit.js';
+import { kit as refrigeration } from '../packages/families/dist/refrigeration-switch/kit.js';
+import { kit as steam } from '../packages/families/dist/steam-control/kit.js';
 import { kit as unloader } from '../packages/families/dist/washer-unloader/kit.js';
 import { kit as wellSwitch } from '../packages/families/dist/well-switch/kit.js';
 
 const SEEDS = 200;
 const psi = (pa) => pa / 6894.757293168361;
+const BAR_PSI = 14.503773773;
+const IN_PSI = 249.089 / 6894.757293168361;
 /** Room above the planned value, from little to enough, in another order than the ratios. */
 const roomOf = (seed, least, most) => least + (most - least) * ((seed * 0.618034) % 1);
 const text = (p) => `${p.toFixed(1)} psi`;
@@ -19,6 +25,8 @@ const planned = (family, kit, over) =>
     { ...kit, plate: { ...kit.plate, ...over.plate }, given: { ...kit.given, ...over.given } },
     { ...kit.variants[0], ...over.variant },
   );
+
+const called = (kit, name) => kit.variants.find((v) => v.name === name);
 
 /** Each: how an installation is made whose coupled value is `ratio` times the planned one, and what must not be passed. */
 const CASES = {
@@ -69,6 +77,70 @@ const CASES = {
     },
     value: (truth) => psi(truth.cutOut),
   },
+  // Found low, with another differential than planned: brought up by its range nut, the cut-out comes along.
+  'air-supply': {
+    kit: air,
+    faults: [undefined, 'diff-narrow'],
+    make(family, kit, seed, ratio) {
+      const variant = called(kit, 'air supply, its switch set');
+      const most = roomOf(seed, 151, 166);
+      const own = planned(family, kit, { variant, plate: { relief: text(most) } });
+      const is = planned(family, kit, {
+        variant,
+        given: { cutIn: '83 psi', cutOut: text(83 + 40 * ratio) },
+        plate: { relief: '190 psi' },
+      });
+      return { own, rigPlan: is.plan, most };
+    },
+    value: (truth) => psi(truth.cutOut),
+  },
+  // A main pointer moves both its points: brought up for its cut-in, the cut-out comes toward the limit.
+  'steam-control': {
+    kit: steam,
+    faults: [undefined],
+    make(family, kit, seed, ratio) {
+      const variant = called(kit, seed % 2 === 0 ? 'steam control, subtractive' : 'steam control, additive');
+      const most = roomOf(seed, 3.4, 5);
+      const own = planned(family, kit, {
+        variant,
+        given: { cutIn: '1 psi', cutOut: '2 psi' },
+        plate: { cap: '2.5 psi', limit: `${most.toFixed(2)} psi` },
+      });
+      const is = planned(family, kit, {
+        variant,
+        given: { cutIn: '0.55 psi', cutOut: `${(0.55 + ratio).toFixed(2)} psi` },
+        plate: { cap: '5 psi', limit: '15 psi' },
+      });
+      return { own, rigPlan: is.plan, most };
+    },
+    value: (truth) => psi(truth.cutOut),
+  },
+  // The high stop found low is raised, with little room under what the high side bears.
+  'refrigeration-switch': {
+    kit: refrigeration,
+    faults: ['high-low'],
+    make(family, kit, seed) {
+      const most = roomOf(seed, 16.7, 20);
+      const plate = { psHigh: `${most.toFixed(2)} bar` };
+      return { own: planned(family, kit, { plate, variant: kit.variants[0] }), most: most * BAR_PSI };
+    },
+    value: (truth) => psi(truth.hpStop),
+  },
+  // What it locks up at is not where the plan thought it: the appliance screw moves it along with the manifold.
+  'burner-gas': {
+    kit: burner,
+    faults: ['manifold-off'],
+    make(family, kit, seed, ratio) {
+      const probe = planned(family, kit, {});
+      const { rise } = family.rig.create({ ...probe, seed, faults: [] }).truth();
+      const locks = 4.2 + (psi(rise) / IN_PSI) * Math.max(1, ratio) + roomOf(seed, 0.35, 1.2);
+      return {
+        own: planned(family, kit, { plate: { lockMost: `${locks.toFixed(2)} inH2O` } }),
+        most: locks * IN_PSI,
+      };
+    },
+    value: (truth) => psi(truth.lockUp),
+  },
 };
 
 /** @returns family → jobs, those whose true value passed its bound after an advised turn, by how much at most, and outcomes */
@@ -84,7 +156,7 @@ export async function coupledFigures(core, seeds = SEEDS) {
         plan: rigPlan ?? own.plan,
         ambient: own.ambient,
         seed,
-        faults: [fault],
+        faults: fault ? [fault] : [],
         gauges: own.started.gauges,
       });
       const before = value(rig.truth());
