@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import BackspaceIcon from '@mui/icons-material/BackspaceOutlined';
-import { doubt, typeReading, type Family } from '@firm-needle/core/family';
+import { doubt, doubtZero, typeReading, type Family } from '@firm-needle/core/family';
 import { asRead, rangeText, shownStep, type Gauge } from '@firm-needle/core/gauge';
 import type { JobView } from '@firm-needle/core/procedure';
 import { decimalsFor, figure, symbolOf, type Typed } from '@firm-needle/core/quantity';
@@ -19,6 +19,8 @@ export interface KeypadProps {
   readonly job: JobView;
   /** The setting read, for plausibility; absent for a zero. */
   readonly setting?: string;
+  /** The place whose zero is typed, for plausibility. */
+  readonly zeroOf?: string;
   readonly expected?: string | undefined;
   readonly initial?: string;
   readonly keepLabel?: string;
@@ -34,7 +36,7 @@ const KEYS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '.', '0'] as const;
 
 /** The big keypad: unit and resolution fixed by the gauge; a reading that does not fit is questioned, never refused for that. */
 export function Keypad(props: KeypadProps) {
-  const { title, gauge, family, job, setting, expected, onKeep, onCancel } = props;
+  const { title, gauge, family, job, setting, zeroOf, expected, onKeep, onCancel } = props;
   const [text, setText] = useState(props.initial ?? '');
   const [refusal, setRefusal] = useState<Refusal>();
   const [asked, setAsked] = useState<{ message: string; instead?: string }>();
@@ -55,7 +57,13 @@ export function Keypad(props: KeypadProps) {
       setRefusal(typed.refusal);
       return;
     }
-    const doubtful = setting && !sure ? doubt(family, job, setting, typed.value) : undefined;
+    const doubtful = sure
+      ? undefined
+      : setting
+        ? doubt(family, job, setting, typed.value)
+        : zeroOf === undefined
+          ? undefined
+          : doubtZero(job, zeroOf, typed.value);
     if (doubtful) {
       setAsked(doubtful);
       return;

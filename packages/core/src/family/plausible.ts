@@ -1,4 +1,4 @@
-import { dimensionOf, rangeText, spanOf, type Gauge } from '../gauge/index.js';
+import { dimensionOf, rangeText, shownStep, spanOf, zeroLimit, type Gauge } from '../gauge/index.js';
 import { accept, refuse, type Result } from '../result.js';
 import { fromCanonical, parseGaugePressure, parseQuantity, show, type Typed } from '../quantity/index.js';
 import type { JobView } from '../procedure/index.js';
@@ -71,6 +71,32 @@ export function doubt(
         : `Every ${def.title.toLowerCase()} so far lies between ${show(low, shown)} and ${show(high, shown)}.`
       : `The plan says ${show(centre, shown)}.`;
   return { message: `${typed.text}? ${because}`, ...(instead ? { instead } : {}) };
+}
+
+/**
+ * Whether a typed zero is one that a gauge in use has: not so far off that it is unfit, nor moved so far since it was read before. It
+ * is looked at once more before a gauge is given up for it.
+ * @returns undefined where it fits
+ */
+export function doubtZero(
+  job: JobView,
+  slot: string,
+  typed: Pick<Typed, 'text' | 'value'>,
+): Doubt | undefined {
+  const gauge = job.gauge(slot);
+  if (!gauge || dimensionOf(gauge) !== 'pressure') return undefined;
+  const limit = zeroLimit(gauge);
+  const shown = { unit: gauge.unit, step: shownStep(gauge) };
+  if (Math.abs(typed.value) > limit)
+    return {
+      message: `${typed.text}? A zero more than ${show(limit, shown)} ${gauge.unit} off makes ${gauge.label} unfit.`,
+    };
+  const before = job.zero(slot);
+  return before && Math.abs(typed.value - before.then) > limit
+    ? {
+        message: `${typed.text}? It read ${show(before.then, shown)} before, and a sound zero does not move so far.`,
+      }
+    : undefined;
 }
 
 /** A wrong first digit: 12.0 typed for 62.0. */

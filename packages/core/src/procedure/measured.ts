@@ -26,6 +26,9 @@ export interface Now {
 }
 
 /** The part of a job's view that is read off its log: facts, gauges, zeros, readings. Remembers what it has worked out. */
+/** So many readings that nobody waited for are believed all the same: a needle may never stand. */
+const ENOUGH_EARLY = 2;
+
 export abstract class MeasuredJob {
   private readonly memo = new Map<string, unknown>();
   readonly started: StartedBody;
@@ -250,11 +253,12 @@ export abstract class MeasuredJob {
     return last;
   }
 
-  /** A setting was moved and not read since. */
+  /** A setting was moved and not read since: one reading that was taken before the needle was caught is none yet, two are. */
   due(setting: string): boolean {
     const moved = this.lastMove(setting);
     if (moved === 0) return false;
-    return !this.readings(setting).some((r) => r.kept.order > moved);
+    const since = this.readings(setting).filter((r) => r.kept.order > moved);
+    return since.length < ENOUGH_EARLY && since.every((r) => r.kept.body.state === 'early');
   }
 
   /** A setting was moved and neither read nor bounded since: nothing is known of where it stands. */

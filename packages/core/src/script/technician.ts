@@ -1,6 +1,6 @@
 import { shownAs, type Gauge } from '../gauge/index.js';
 import { entries, Turnings, turningOf, watchOf, type Entry, type Hands } from '../entries/index.js';
-import { doubt, sayAmount, sayStep, type Family, type NextMove } from '../family/index.js';
+import { doubt, doubtZero, sayAmount, sayStep, type Family, type NextMove } from '../family/index.js';
 import {
   checkOf,
   FoldedJob,
@@ -273,7 +273,9 @@ export class ScriptedTechnician {
       .map((s) => shownAs(view.gauge(s.id) ?? gauge, this.rig.gauge(s.id)));
     const once = (): AsTyped => this.manner.reads(shownAs(gauge, p), gauge, others);
     const first = once();
-    return step.kind === 'read' && doubt(this.family, view, step.setting, first) ? once() : first;
+    const doubted =
+      step.kind === 'read' ? doubt(this.family, view, step.setting, first) : doubtZero(view, slot, first);
+    return doubted ? once() : first;
   }
 
   /** Takes whatever is shown after so many seconds. */

@@ -2,6 +2,7 @@
 import { branch, type JobView, type Node } from '@firm-needle/core/procedure';
 import type { NamesIn } from '../define/index.js';
 import { byWall, parts, s } from './parts.js';
+import { wasHad } from '../shared/found.js';
 import * as now from './state.js';
 
 export type Names = NamesIn<typeof parts>;
@@ -149,7 +150,11 @@ export const turning = (j: JobView): boolean =>
 
 /** What the hose takes, once: the gun’s control wide open while it flows. */
 const loss: Node = branch(
-  (j) => !byWall(j.plan) && j.readings('gunOpen').length === 0 && now.answerAt(j, 'wide') === undefined,
+  (j) =>
+    !byWall(j.plan) &&
+    !(wasHad(j, 'gunOpen') && wasHad(j, 'wallOpen')) &&
+    now.answerAt(j, 'wide') === undefined &&
+    now.answerAt(j, 'wide-wall') === undefined,
   [
     s.read(
       'wide',

@@ -312,9 +312,9 @@ class AirRig extends BaseRig<State> {
     const { s } = this;
     if (stepKey === 'look') return this.has('relief-stuck') ? 'relief-bad' : 'sound';
     if (stepKey === 'rest') return (this.channels['fall'] ?? 0) < psi(0.25) ? 'stands' : '';
-    if (stepKey.endsWith('cut-in')) return 'no-start';
+    if (stepKey.endsWith('cut-in')) return s.runs === 1 ? 'still-runs' : 'no-start';
     // It stopped before anybody looked: there is nothing to be read of that.
-    if (stepKey === 'again-cut-out' && s.runs === 0 && s.contact === 0) return 'missed';
+    if (stepKey.endsWith('cut-out') && s.runs === 0 && s.contact === 0) return 'missed';
     if (stepKey.endsWith('cut-out'))
       return this.channels['relief'] === 1
         ? 'hisses'

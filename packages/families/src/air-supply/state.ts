@@ -16,6 +16,7 @@ import {
   WATCH_S,
   WEAK,
 } from './parts.js';
+import { foundReadings, wasHad } from '../shared/found.js';
 import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
 import { leastAcross, overGun } from './plan.js';
 import { hoseLoss, made } from './reckoned.js';
@@ -28,7 +29,15 @@ export const { last } = parts;
 /** Not run: its relief does not work. */
 export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'relief-bad';
 export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
-export const noStart = (job: JobView) => firstSaid(job, 'cut-in', 'no-start');
+/** Far under where it should start it did not; what was said with more than that in the tank says nothing. */
+export const noStart = (job: JobView) =>
+  job.state.observations.find(
+    ({ body }) =>
+      stepAt(body.at.key, 'cut-in') &&
+      body.answer === 'no-start' &&
+      (body.value === undefined ||
+        body.value.value < (job.plan.limits['cutIn']?.lower ?? job.plan.values['cutIn'] ?? Infinity)),
+  );
 /** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
 export const ranOn = (job: JobView) => lastSaid(job, 'cut-out', 'no-stop', 'hisses');
 export const noStop = (job: JobView) =>
@@ -53,6 +62,13 @@ export const standsLow = (job: JobView) => firstSaid(job, 'cut-out', 'stands');
 export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'creeps';
 export const starved = (job: JobView): boolean =>
   firstSaid(job, 'gun', 'starved') !== undefined || firstSaid(job, 'sustained', 'falling') !== undefined;
+
+/** Where it stops was waited for twice, and both agree; or it was read so often that it must be enough. */
+export const stopsKnown = (job: JobView): boolean => {
+  const n = foundReadings(job, 'cutOut').length;
+  return n >= MOST_CUT_OUTS || (n >= 2 && job.proved('cutOut'));
+};
+const MOST_CUT_OUTS = 3;
 
 /** What it fell in the minute that it was watched, Pa; cooling is let have its part. */
 export const fell = (job: JobView): number | undefined =>
@@ -102,6 +118,7 @@ export function lost(
   const ambient = ambientOf(job.started.site);
   const { need } = read(job.plan).plate;
   if (gun === undefined || wall === undefined || !ambient.ok || need === undefined) return undefined;
+  if (!wasHad(job, 'gunOpen') || !wasHad(job, 'wallOpen')) return undefined;
   const part = (gun + ambient.value) / (need + ambient.value);
   // It goes by the square of what flows, and inversely by the pressure.
   const scale = (wall + gun + 2 * ambient.value) / (2 * part * part * (need + ambient.value) + 1);

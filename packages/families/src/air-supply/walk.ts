@@ -16,6 +16,7 @@ const cutIn = (key: string, phase: Phase, title: string): Node =>
         withPressure: true,
         sets: { power: 'off', bleeding: 'no' },
       },
+      'still-runs': { title: 'It runs still: it had not stopped', before: true },
     },
   });
 const cutOut = (key: string, phase: Phase, title: string, say: string): Node =>
@@ -122,6 +123,7 @@ const found: readonly Node[] = [
               seconds: RESTS_S + WATCH_S,
               shows: { channel: 'fall', title: 'It fell by', unit: 'psi', step: 0.5, lower: 0, upper: 60 },
               why: 'Warm air that cools falls too: that is no leak.',
+              needed: true,
             },
           ),
           gun('found-gun', 'found', 'As found: gun'),
@@ -131,8 +133,8 @@ const found: readonly Node[] = [
             (j) => now.answerAt(j, 'sustained') !== 'no-need' && !now.creeps(j),
             [
               cutOut('again-cut-out', 'found', 'Cut-out again', 'Read as it stops.'),
-              branch(
-                (j) => !j.proved('cutOut') && !now.stopped(j),
+              until(
+                (j) => now.stopsKnown(j) || now.stopped(j) || now.reliefHissed(j),
                 [
                   cutIn('more-cut-in', 'found', 'Cut-in once more'),
                   cutOut('more-cut-out', 'found', 'Cut-out once more', SHUT),

@@ -40,15 +40,11 @@ export function seen(
   if (stepKey.endsWith('-knob')) return s.lowMade === 1 ? 'runs' : 'refuses';
   if (stepKey.endsWith('-high'))
     return s.highMade === 1 && has('fouled-condenser') && s.handles['port'] === 0 ? 'levels' : 'not-stopped';
-  if (stepKey.endsWith('-stop'))
-    return BOTTLED.test(stepKey) ? 'not-open' : s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
-  if (stepKey.endsWith('-start') && !BOTTLED.test(stepKey) && s.runs === 1 && !has('valve-leaks'))
-    return 'running';
-  if (stepKey.endsWith('-start'))
-    return has('valve-leaks') && !BOTTLED.test(stepKey)
-      ? 'by-itself'
-      : BOTTLED.test(stepKey) || s.lowMade === 0
-        ? 'not-made'
-        : '';
+  // On the bottle the meter tells at once that it had not come as far as was thought.
+  if (BOTTLED.test(stepKey) && stepKey.endsWith('-stop')) return s.lowMade === 1 ? 'not-open' : 'still-open';
+  if (BOTTLED.test(stepKey) && stepKey.endsWith('-start')) return s.lowMade === 1 ? 'still-made' : 'not-made';
+  if (stepKey.endsWith('-stop')) return s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
+  if (stepKey.endsWith('-start') && s.runs === 1 && !has('valve-leaks')) return 'running';
+  if (stepKey.endsWith('-start')) return has('valve-leaks') ? 'by-itself' : s.lowMade === 0 ? 'not-made' : '';
   return stepKey.endsWith('-again') ? 'not-made' : '';
 }

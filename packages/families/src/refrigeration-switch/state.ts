@@ -1,7 +1,8 @@
-import { scatterOf } from '@firm-needle/core/gauge';
 import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
 import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
+import { foundReadings } from '../shared/found.js';
+import { scattersSince } from '../shared/scatter.js';
 import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
 import { floorOf, most } from './plan.js';
 
@@ -90,12 +91,6 @@ export const knobFirst = (job: JobView): boolean => {
   );
 };
 
-/** What was waited for as it was found; one taken early is read once more, up to a bound. */
-const foundOf = (job: JobView, setting: string): number => {
-  const all = job.readings(setting).filter((r) => r.kept.body.at.phase === 'found');
-  return all.length >= MOST_FOUND ? all.length : all.filter((r) => r.kept.body.state !== 'early').length;
-};
-
 /** Once it may have hung: it is tried once more before anything is made of it. */
 const ranOnTwice = (job: JobView): boolean =>
   ranOn(job) &&
@@ -106,8 +101,10 @@ const MOST_FOUND = 5;
 /** Stop, start, stop: the two stops agree, or there are five of them; or there is nothing more to be had. */
 export function lowFound(job: JobView): boolean {
   if (!hasLow(job.plan) || turned(job) || ranOnTwice(job) || notMade(job) || knobRefuses(job)) return true;
-  const n = foundOf(job, 'lpStop');
-  const started = lowByKnob(job.plan) ? answerAt(job, 'knob') !== undefined : foundOf(job, 'lpStart') > 0;
+  const n = foundReadings(job, 'lpStop').length;
+  const started = lowByKnob(job.plan)
+    ? answerAt(job, 'knob') !== undefined
+    : foundReadings(job, 'lpStart').length > 0;
   return mixed(job) || (started && (n >= MOST_FOUND || (n >= 2 && job.proved('lpStop'))));
 }
 export const highFound = (job: JobView): boolean =>
@@ -115,7 +112,7 @@ export const highFound = (job: JobView): boolean =>
   (turned(job) && !job.finds) ||
   notStopped(job) !== undefined ||
   levelled(job) ||
-  (foundOf(job, 'hpStop') > 0 && answerAt(job, 'reset') !== undefined);
+  (foundReadings(job, 'hpStop').length > 0 && answerAt(job, 'reset') !== undefined);
 /** What its low side keeps from running is raised later. */
 export const foundEnough = (job: JobView): boolean => lowFound(job) && (highFound(job) || notMade(job));
 
@@ -132,25 +129,10 @@ export function late(job: JobView): boolean {
   return low && (up || start === undefined);
 }
 
-/**
- * Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. Nothing ends on one reading: what
- * was taken early is left out, and so is the one that lies farthest from the middle, for it may have been of another gauge.
- */
+/** Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. */
 export const scatters = (job: JobView): boolean =>
   mixed(job) ||
-  judged(job).some((x) => {
-    const from = Math.max(movedAt(job, x), takenAt(job, 'fit'));
-    const since = job
-      .readings(x)
-      .filter((r) => r.kept.order > from && r.kept.body.state !== 'early')
-      .map((r) => r.value)
-      .sort((a, b) => a - b);
-    const middle = since[since.length >> 1] ?? NaN;
-    const near = [...since].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle)).slice(0, -1);
-    if (near.length < SCATTER_OF) return false;
-    const { squares, dof } = scatterOf(near);
-    return Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(x);
-  });
+  judged(job).some((x) => scattersSince(job, x, Math.max(movedAt(job, x), takenAt(job, 'fit'))));
 const mixed = (job: JobView): boolean => {
   const from = Math.max(movedAt(job, 'lpStop'), takenAt(job, 'fit'));
   const on = job.state.observations.some((o) => o.order > from && o.body.answer === 'ran-on');
@@ -158,8 +140,6 @@ const mixed = (job: JobView): boolean => {
     on && job.readings('lpStop').some((r) => r.kept.order > from && r.value > floorOf(job.plan) + LATE / 2)
   );
 };
-const SCATTER_OF = 4;
-const SCATTER_PART = 0.8;
 
 /** The high stop may stand near what is wanted, as long as what is allowed lies surely over it. */
 const nearEnough = (job: JobView, setting: string): boolean => {

@@ -14,13 +14,13 @@ export const lock = (key: string): Node =>
     why: 'A burner that lights now is fed from somewhere else.',
   });
 
-/** Its contact opened at this step, every time. */
+/** Its contact opened when this step was taken last. */
 export const opened =
   (trip: string) =>
-  (j: JobView): boolean =>
-    !j.state.observations.some(
-      (o) => o.body.at.key === trip && ['full', 'welded', 'met', 'stays-open'].includes(o.body.answer),
-    );
+  (j: JobView): boolean => {
+    const otherwise = j.state.observations.findLast((o) => o.body.at.key === trip)?.order ?? 0;
+    return otherwise === 0 || j.state.reads.some((r) => r.body.at.key === trip && r.order > otherwise);
+  };
 const unitOf = (plan: Plan): string => (plan.variant === 'ounce' ? 'ozf/in2' : 'psi');
 const pointer = (key: 'main' | 'diff', title: string, plan: Plan): Node =>
   s.observe(

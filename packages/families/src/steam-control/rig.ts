@@ -246,7 +246,9 @@ class SteamRig extends BaseRig<State> {
       case 'live-set-trip':
         return this.has('matched-load') ? 'met' : 'full';
       default:
-        return stepKey.endsWith('-reset') ? (this.has('by-passed') ? 'fires-on' : 'stays-open') : '';
+        if (!stepKey.endsWith('-reset')) return '';
+        if (stepKey.startsWith('live')) return this.has('by-passed') ? 'fires-on' : 'stays-open';
+        return s.contact === 1 ? 'not-open' : 'stays-open';
     }
   }
 

@@ -1,6 +1,7 @@
-import { scatterOf } from '@firm-needle/core/gauge';
 import type { JobView, Plan } from '@firm-needle/core/procedure';
 import type { parts } from './parts.js';
+import { foundReadings } from '../shared/found.js';
+import { scattersSince } from '../shared/scatter.js';
 import { FLOOR, MOST_MOVES, OUNCES_BELOW, psi, read } from './parts.js';
 
 /** How its scales are marked: the main one is cut-out, or cut-in; in ounces; or it is a limit with a button. */
@@ -39,18 +40,24 @@ const readAfter = (job: JobView, setting: string, order: number): boolean =>
 const lastAt = (job: JobView, keys: ReadonlySet<string>, answer: string): number =>
   job.state.observations.findLast((o) => keys.has(o.body.at.key) && o.body.answer === answer)?.order ?? 0;
 
+/** Still closed as far as it was brought; short of where it should open that says nothing. */
+const fulls = (job: JobView) =>
+  job.state.observations.filter(
+    ({ body }) =>
+      TRIPS.has(body.at.key) &&
+      body.answer === 'full' &&
+      (body.value === undefined || body.value.value >= (job.plan.limits['cutOut']?.lower ?? 0)),
+  );
 /** Pumped as far as gauge and element go, and still closed; nothing was read since, nor was it seen to stay open. */
 export const full = (job: JobView): boolean => {
-  const at = lastAt(job, TRIPS, 'full');
+  const at = fulls(job).at(-1)?.order ?? 0;
   return (
     at > Math.max(lastAt(job, TRIPS, 'stays-open'), lastAt(job, RESETS, 'stays-open')) &&
     !readAfter(job, 'cutOut', at)
   );
 };
 /** As far as it was pumped as found, where it had not opened there, Pa. */
-export const pumpedTo = (job: JobView): number | undefined =>
-  job.state.observations.find((o) => o.body.at.key.endsWith('-trip') && o.body.answer === 'full')?.body.value
-    ?.value;
+export const pumpedTo = (job: JobView): number | undefined => fulls(job)[0]?.body.value?.value;
 /** Let down to nothing, and still open, as it stands now. */
 export const staysOpen = (job: JobView): boolean => {
   const at = Math.max(lastAt(job, RESETS, 'stays-open'), lastAt(job, TRIPS, 'stays-open'));
@@ -68,9 +75,7 @@ export function welded(job: JobView): boolean {
   if (tripAnswer(job) === 'welded') return true;
   const pointer = shownAt(job, 'main-pointer');
   if (job.plan.school === 'boiler') return false;
-  const pumped = job.state.observations.findLast(
-    (o) => TRIPS.has(o.body.at.key) && o.body.answer === 'full' && o.body.value !== undefined,
-  );
+  const pumped = fulls(job).findLast((o) => o.body.value !== undefined);
   if (!full(job)) return false;
   // Where its screw was turned down already, it had its chance.
   if (job.state.turns.some((t) => t.order < (pumped?.order ?? 0))) return true;
@@ -81,9 +86,7 @@ export function welded(job: JobView): boolean {
 /** On its boiler it ran past where its pointer stands: siphon, tapping or contact, and nothing that a screw mends. */
 export function runsPast(job: JobView): boolean {
   const pointer = pointerNow(job, 'main-pointer');
-  const past = job.state.observations.findLast(
-    (o) => o.body.at.key.startsWith('live') && o.body.answer === 'full',
-  );
+  const past = fulls(job).findLast((o) => o.body.at.key.startsWith('live'));
   if (!past || !full(job) || pointer === undefined) return false;
   return (
     job.state.turns.some((t) => t.order < past.order) || pointer < (past.body.value?.value ?? 0) - MARGIN
@@ -119,8 +122,8 @@ export const levelled = (job: JobView): number => orderOf(job, 'level');
 const MOST_FOUND = 5;
 /** Two readings of each that agree, or five of them. */
 export function foundEnough(job: JobView): boolean {
-  if (welded(job) || stayedOpen(job) || byPassed(job) || lastAt(job, TRIPS, 'full') > 0) return true;
-  const all = judged(job).map((s) => job.readings(s).filter((r) => r.kept.body.at.phase === 'found').length);
+  if (welded(job) || stayedOpen(job) || byPassed(job) || fulls(job).length > 0) return true;
+  const all = judged(job).map((s) => foundReadings(job, s).length);
   const enough = hasMercury(job) ? 3 : 2;
   return (
     all.every((n) => n >= MOST_FOUND) ||
@@ -128,22 +131,17 @@ export function foundEnough(job: JobView): boolean {
   );
 }
 
-/** Read often enough, and it scatters by most of what readings that agree may lie apart. */
+/** Read often enough, and it never comes twice. */
 export const scatters = (job: JobView): boolean =>
   judged(job).some((s) => {
     const moved = Math.max(job.lastMove(s), levelled(job));
-    const since = job.readings(s).filter((r) => r.kept.order > moved);
-    const { squares, dof } = scatterOf(since.map((r) => r.value));
-    if (since.length < SCATTER_OF) return false;
     // So often, and never twice running: that is scatter too.
     return (
-      Math.sqrt(squares / dof) > SCATTER_PART * job.agreement(s) ||
-      (since.length >= OFTEN && !(job.finds && !turned(job) ? job.proved(s) : proved(job)))
+      scattersSince(job, s, moved) ||
+      (job.readings(s).filter((r) => r.kept.order > moved).length >= OFTEN &&
+        !(job.finds && !turned(job) ? job.proved(s) : proved(job)))
     );
   });
-/** Fewer readings say nothing of how they scatter. */
-const SCATTER_OF = 4;
-const SCATTER_PART = 0.8;
 const OFTEN = 9;
 
 /**

@@ -151,7 +151,10 @@ const reset = (key: string, title: string, phase: Phase): Node =>
     phase,
     needs: { pump: 'on' },
     hands: { pump: -1 },
-    instead: { 'stays-open': { title: 'Let down to nothing: still open' } },
+    instead: {
+      'stays-open': { title: 'Let down to nothing: still open' },
+      'not-open': { title: 'It is closed all the while: it had not opened', before: true },
+    },
   });
 
 const button = (key: string): Node =>

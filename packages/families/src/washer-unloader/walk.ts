@@ -208,6 +208,7 @@ export const walk = standard(parts, {
           'Repeats, no cycling',
           'Pull and release the trigger five times. Do working and trapped come back each time, and is it quiet between?',
           { repeats: { title: 'It repeats and stays quiet', advised: true }, cycles: 'It cycles by itself' },
+          { needed: true },
         ),
       ],
     ),

@@ -17,6 +17,7 @@ import {
   zeroTankGauges,
 } from '../shared/tank.js';
 import { parts, s } from './parts.js';
+import { foundReadings } from '../shared/found.js';
 import * as now from './state.js';
 
 const SLEEPS_WITHIN_S = 60;
@@ -67,11 +68,7 @@ const atMost = (key: string): Node =>
 /** Both twice; once where they stand right, for the tank is drained in any case and both are read again as it comes up. */
 const foundEnough = (j: JobView): boolean => {
   if (now.hunts(j) || now.short(j)) return true;
-  const n = Math.min(
-    ...['setPoint', 'fullDraw'].map(
-      (s) => j.readings(s).filter((r) => r.kept.body.at.phase === 'found').length,
-    ),
-  );
+  const n = Math.min(...['setPoint', 'fullDraw'].map((x) => foundReadings(j, x).length));
   return n >= 2 || (n === 1 && j.landed('setPoint') && j.landed('fullDraw'));
 };
 

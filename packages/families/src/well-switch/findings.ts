@@ -193,6 +193,9 @@ export function unproved(job: JobView, gathering: Gathering): void {
 export function recommend(job: JobView, usual: Recommendation): Recommendation {
   if (usual.outcome === 'replace') return usual;
   const decision = now.decision(job);
+  // Decided by what the points are, though no proof of them is there.
+  if (decision === 'replace' && advisedDecision(job).code === 'replace')
+    return { outcome: 'replace', because: advisedDecision(job).say };
   if (decision === undefined || (decision === 'leave' && !now.settled(job)))
     return { outcome: 'unfinished', because: 'The as-found readings are not complete.' };
   return decision !== 'adjust' || job.state.turns.length === 0

@@ -226,13 +226,13 @@ class WellRig extends BaseRig<State> {
         return this.build.leak > 0 ? 'falls' : 'holds';
       case 'found-precharge':
         return this.build.bladder ? 'air' : 'water';
-      case 'found-cut-out':
-      case 'adjust-cut-out':
-        return this.s.lifted ? 'climbs' : this.has('welded-contacts') ? 'climbs' : 'stalls';
       case 'found-cut-in':
-        return this.has('welded-contacts') ? 'climbs' : 'no-start';
+        return this.has('welded-contacts') ? 'climbs' : this.running() ? 'still-runs' : 'no-start';
       default:
-        return 'tight';
+        if (stepKey.endsWith('-cut-in')) return this.running() ? 'still-runs' : 'no-start';
+        if (!stepKey.endsWith('-cut-out') && stepKey !== 'end-again') return 'tight';
+        if (this.s.lifted || this.has('welded-contacts')) return 'climbs';
+        return this.running() ? 'stalls' : 'not-running';
     }
   }
 

@@ -1,3 +1,4 @@
+import { foundReadings } from '../shared/found.js';
 import { PRECHARGE_HALF_BAND, waterAtValve } from '../shared/tank.js';
 import type { Corrected, JobView } from '@firm-needle/core/procedure';
 
@@ -42,12 +43,6 @@ export const dripped = (job: JobView): boolean => {
   const last = [...job.state.observations].reverse().find((o) => o.body.answer === 'drips');
   return last !== undefined && !job.state.turns.some((t) => t.order > last.order);
 };
-
-const foundOf = (job: JobView, setting: string): readonly number[] =>
-  job
-    .readings(setting)
-    .filter((r) => r.kept.body.at.phase === 'found')
-    .map((r) => r.value);
 
 /** Cut-in lies under the precharge: the tank is empty before the pump starts, and the pressure falls off a cliff. */
 export function emptiesFirst(job: JobView): boolean {
@@ -145,7 +140,7 @@ function emptiesAlways(job: JobView): boolean {
 /** Enough as-found cycles to judge by: two, three where the first two look odd, up to five where they do not repeat. */
 export const foundEnough = (job: JobView): boolean => {
   if (abnormal(job) || dripped(job) || refillTells(job)) return true;
-  const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundOf(job, s).length));
+  const n = Math.min(...['cutIn', 'cutOut'].map((s) => foundReadings(job, s).length));
   return n >= 2 && (!odd(job) || (n >= 3 && !unrepeatable(job)) || n >= MOST_FOUND);
 };
 
@@ -157,8 +152,8 @@ const odd = (job: JobView): boolean =>
  * What was read stands right and agrees: the tank is drained for its charge in any case, and the refill brings the second cut-out.
  */
 export const refillTells = (job: JobView): boolean =>
-  foundOf(job, 'cutIn').length === 2 &&
-  foundOf(job, 'cutOut').length === 1 &&
+  foundReadings(job, 'cutIn').length === 2 &&
+  foundReadings(job, 'cutOut').length === 1 &&
   switchLanded(job) &&
   job.proved('cutIn') &&
   !odd(job);

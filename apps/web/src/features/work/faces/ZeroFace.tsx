@@ -57,6 +57,7 @@ export function ZeroFace({ job, item, live, actions, step }: FaceProps & { step:
         gauge={gauge}
         family={job.family}
         job={job.view}
+        {...(typing === 'before' ? {} : { zeroOf: step.slot })}
         initial={typing === 'after' ? '0' : ''}
         keepLabel={
           typing === 'carried' ? 'Carry it as a correction' : typing === 'before' ? 'Now set it' : 'Keep it'
