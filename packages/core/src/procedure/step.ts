@@ -16,8 +16,8 @@ export interface Choice {
   /** What that pressure says of a setting: the true value lies above or below it. */
   readonly bounds?: { readonly setting: string; readonly side: 'above' | 'below' };
   readonly sets?: Facts;
-  /** In place of a reading: seen before the gauge is put on, and not by it. */
-  readonly before?: true;
+  /** In place of a reading: seen before anything is read, and not by the gauge; `rarely` where it only tells that the step before failed. */
+  readonly before?: true | 'rarely';
 }
 
 /** What every step shows: its name in the walk, its sentence, what it needs and makes true. */

@@ -16,7 +16,7 @@ const cutIn = (key: string, phase: Phase, title: string): Node =>
         withPressure: true,
         sets: { power: 'off', bleeding: 'no' },
       },
-      'still-runs': { title: 'It runs still: it had not stopped', before: true },
+      'still-runs': { title: 'It runs still: it had not stopped', before: 'rarely' },
     },
   });
 const cutOut = (key: string, phase: Phase, title: string, say: string): Node =>

@@ -33,7 +33,7 @@ const low = (plan: Plan, key: `${Bottle}${'found' | 'set'}`, phase: Phase): read
             withPressure: true,
             bounds: { setting: 'lpStart', side: 'above' },
           },
-          'still-made': { title: 'It is closed all the while: it had not opened', before: true },
+          'still-made': { title: 'It is closed all the while: it had not opened', before: 'rarely' },
         },
       }),
   branch(
@@ -51,7 +51,7 @@ const low = (plan: Plan, key: `${Bottle}${'found' | 'set'}`, phase: Phase): read
             withPressure: true,
             bounds: { setting: 'lpStop', side: 'below' },
           },
-          'still-open': { title: 'It is open all the while: it had not closed', before: true },
+          'still-open': { title: 'It is open all the while: it had not closed', before: 'rarely' },
         },
       }),
     ],

@@ -153,7 +153,7 @@ const reset = (key: string, title: string, phase: Phase): Node =>
     hands: { pump: -1 },
     instead: {
       'stays-open': { title: 'Let down to nothing: still open' },
-      'not-open': { title: 'It is closed all the while: it had not opened', before: true },
+      'not-open': { title: 'It is closed all the while: it had not opened', before: 'rarely' },
     },
   });
 

@@ -38,7 +38,7 @@ const readCutIn = (key: string, phase: Phase, title: string): Node =>
       instead: {
         'no-start': { title: 'Pump does not start', withPressure: true },
         climbs: { title: 'Pump never stops: locked off by hand', withPressure: true, sets: { power: 'off' } },
-        'still-runs': { title: 'It runs still: it had not stopped', before: true },
+        'still-runs': { title: 'It runs still: it had not stopped', before: 'rarely' },
       },
     },
   );
@@ -63,7 +63,7 @@ const readCutOut = (key: string, phase: Phase, title: string, rise: 'found' | 'f
       hands: { tap: 0 },
       instead: {
         stalls: { ...bounded, title: 'Runs on, pressure stands' },
-        'not-running': { title: 'It does not run: it had not started', before: true },
+        'not-running': { title: 'It does not run: it had not started', before: 'rarely' },
         climbs: { ...lockedOff, title: 'Does not stop: locked off by hand' },
         ...(rise !== 'known' ? { drips: { ...lockedOff, title: 'Relief drips: locked off' } } : {}),
       },

@@ -100,7 +100,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
   };
   const instead = step.instead ?? [];
   // What may happen before there is anything to read stands beside the reading, with a letter of its own.
-  const before = instead.filter((c) => c.before);
+  const before = instead.filter((c) => c.before === true);
   // A key does what its button does, and nothing while that cannot be pressed: early is a press of its own.
   useKeys({
     ' ': typing || (live && !has && !byEar) ? undefined : take,
@@ -195,14 +195,14 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
             {c.title} <kbd aria-hidden>{letter(i + 1)}</kbd>
           </Button>
         ))}
-        {instead.some((c) => !c.before) && (
+        {instead.some((c) => c.before !== true) && (
           <>
             <Button onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">
               Something else
             </Button>
             <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
               {instead
-                .filter((c) => !c.before)
+                .filter((c) => c.before !== true)
                 .map((c) => (
                   <MenuItem key={c.code} onClick={() => answer(c)}>
                     {c.title}
