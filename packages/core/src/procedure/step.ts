@@ -195,6 +195,17 @@ export const branch = (when: Branch['when'], then: readonly Node[], otherwise?: 
 /** The nodes directly inside a branch (both arms) or a loop. */
 export const inside = (node: Branch | Until): readonly Node[] =>
   node.kind === 'until' ? node.body : [...node.then, ...(node.otherwise ?? [])];
+/** The same nodes with every step put through `change`. */
+export const withSteps = (nodes: readonly Node[], change: (step: Step) => Step): readonly Node[] =>
+  nodes.map((node) => {
+    if (node.kind === 'until') return { ...node, body: withSteps(node.body, change) };
+    if (node.kind !== 'branch') return change(node);
+    return {
+      ...node,
+      then: withSteps(node.then, change),
+      ...(node.otherwise ? { otherwise: withSteps(node.otherwise, change) } : {}),
+    };
+  });
 export const until = (done: Until['done'], body: readonly Node[]): Until => ({
   kind: 'until',
   done,

@@ -328,3 +328,58 @@ describe('a burner that is left in the middle, or worked out of order', () => {
     expect(say.get('found-air-normal')).toMatch(/fan alone/);
   });
 });
+
+describe('one manometer with one input', () => {
+  const ONE = 'burner gas, one input';
+  /** Where the tubing hung as each reading of the gas was taken, and where that reading is read. */
+  const hung = (job: ScriptedJob): readonly string[] => {
+    let on = '';
+    return job.log.events.flatMap(({ body }) => {
+      if ('sets' in body && body.sets?.['tubing']) on = body.sets['tubing'];
+      if (body.kind !== 'read' || body.slot !== 'gas') return [];
+      const wants = ['static', 'supplyFlow'].includes(body.setting) ? 'supply' : 'after';
+      return on === wants ? [] : [`${body.at.key} read at ${on}`];
+    });
+  };
+
+  it.each(['none', 'supply-high', 'manifold-off', 'low-dial', 'pipe-small'])(
+    'hangs on the tap that is read, whatever is wrong: %s',
+    (fault) => {
+      const job = onKit(ONE, fault, 2);
+      expect(hung(job)).toEqual([]);
+      expect(job.unsafe).toEqual([]);
+      expect(job.outcome).toBe(onKit(TRAIN, fault, 2).outcome);
+    },
+  );
+
+  it('is moved once in a good check, between supply and manifold, and not at all with two', () => {
+    const moves = (job: ScriptedJob): readonly string[] =>
+      keys(job).filter((k) => k.startsWith('renew:tubing'));
+    const walked = keys(onKit(ONE, 'none', 1));
+    expect(moves(onKit(ONE, 'none', 1))).toEqual(['renew:tubing=after']);
+    expect(walked.indexOf('renew:tubing=after')).toBe(walked.indexOf('found-supply') + 1);
+    expect(moves(onKit(TRAIN, 'none', 1))).toEqual([]);
+  });
+
+  it('says what is done with it: the port shut, both soaped, and the fire started again where it burned', () => {
+    const { started } = siteOf(ONE);
+    const say = (burner: 'on' | 'off'): string => {
+      const log = new HandLog();
+      log.add(started);
+      log.add({
+        kind: 'done',
+        at: { key: 'ports', pass: '1' },
+        sets: { ports: 'open', tubing: 'supply', gas: 'on', burner },
+      });
+      const job = new FoldedJob(family, log.log.state);
+      const def = family.facts['tubing']?.['after'];
+      return typeof def?.say === 'function' ? def.say(job) : (def?.say ?? '');
+    };
+    expect(say('on')).toMatch(
+      /^Burner off, cock shut\. Tubing to the tap after the regulator, the other port screwed gently in/,
+    );
+    expect(say('on')).toMatch(/soap both: tight\? Stand aside, start it again/);
+    expect(say('off')).not.toMatch(/start it again/);
+    expect(family.facts['tubing']?.['after']?.cautions).toEqual(['gas', 'ports', 'fire']);
+  });
+});

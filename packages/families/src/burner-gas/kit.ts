@@ -46,6 +46,7 @@ export const kit: Kit = {
         'pipe-small': as(['left-as-found', 'droop'], ['unfinished', 'no-light']),
       },
     },
+    { name: 'burner gas, one input', variant: 'train', choices: { inputs: 'one' } },
     {
       name: 'burner gas, furnace',
       variant: 'furnace',

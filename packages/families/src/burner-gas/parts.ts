@@ -1,5 +1,5 @@
 import { two } from '@firm-needle/core/rig';
-import type { Plan } from '@firm-needle/core/procedure';
+import type { JobView, Plan } from '@firm-needle/core/procedure';
 import { defineParts } from '../define/index.js';
 import { inches } from '../shared/units.js';
 
@@ -62,6 +62,15 @@ const dial = {
 const gasDial = { ...dial, step: inches(0.25), largest: inches(6) } as const;
 const airDial = { ...dial, step: inches(0.05), largest: inches(2) } as const;
 
+const moved = (job: JobView, to: string): string =>
+  `Burner off, cock shut. Tubing to ${to}, the other port screwed gently in. Cock open, soap both: tight?${
+    job.fact('burner') === 'on'
+      ? ' Stand aside, start it again by the book.'
+      : job.fact('gas') === 'shut'
+        ? ' Cock shut again.'
+        : ''
+  }`;
+
 export const parts = defineParts({
   plate: {
     page: {
@@ -118,6 +127,10 @@ export const parts = defineParts({
       title: 'Tap after the regulator',
       options: { before: 'Before the safety valves', behind: 'Behind them' },
       when: ({ variant }: Plain) => variant === 'train',
+    },
+    inputs: {
+      title: 'Manometer on the gas',
+      options: { two: 'Two inputs, or two of them', one: 'One input, moved between the taps' },
     },
   },
   slots: {
@@ -285,6 +298,19 @@ export const parts = defineParts({
       open: { title: 'Tubing on the ports', say: 'Ports as they were: tubing on, clamped.' },
       shut: { title: 'Ports shut', say: 'Tubing off, port screws gently in.', cautions: ['ports'] },
     },
+    // With one input the tubing hangs on one tap, and the other is screwed shut.
+    tubing: {
+      supply: {
+        title: 'Tubing at the supply',
+        say: (j) => moved(j, 'the supply’s tap'),
+        cautions: ['gas', 'ports', 'fire'],
+      },
+      after: {
+        title: 'Tubing after the regulator',
+        say: (j) => moved(j, 'the tap after the regulator'),
+        cautions: ['gas', 'ports', 'fire'],
+      },
+    },
     power: {
       on: { title: 'Power on', say: 'Cover on, lock off, power on.', hands: { power: 1 } },
       off: {
@@ -303,3 +329,5 @@ export const parts = defineParts({
   },
 });
 export const { steps: s, read } = parts;
+/** One manometer with one input: it hangs on one tap at a time. */
+export const oneInput = (plan: Parameters<typeof read>[0]): boolean => read(plan).choice.inputs === 'one';

@@ -1,5 +1,5 @@
 // Every reading, each in the one state of cock, burner, fan and tubing in which it means something.
-import type { JobView, Node, Phase, Plan } from '@firm-needle/core/procedure';
+import type { JobView, Node, Phase, Plan, Step } from '@firm-needle/core/procedure';
 import { branch } from '@firm-needle/core/procedure';
 import { read, s, switchesOf, type SwitchSetting } from './parts.js';
 import * as now from './state.js';
@@ -234,3 +234,9 @@ export const trips = (
         [trip(plan, prefix, phase, x)],
       ),
     );
+
+/** With one input, what is read of the gas needs the tubing on the tap that it is read at: it is moved first. */
+export const onItsTap = (step: Step): Step =>
+  step.kind === 'read' && step.slot === 'gas' && step.hands?.['input'] !== undefined
+    ? { ...step, needs: { ...step.needs, tubing: step.hands['input'] === SUPPLY ? 'supply' : 'after' } }
+    : step;

@@ -1,6 +1,7 @@
 import {
   branch,
   until,
+  withSteps,
   type JobView,
   type Node,
   type Plan,
@@ -8,19 +9,37 @@ import {
 } from '@firm-needle/core/procedure';
 import { standard } from '../define/index.js';
 import { adjust, decide } from './moves.js';
-import { byFigure, hasLockUp, hasManifold, parts, read, s, SWITCHES } from './parts.js';
-import { airNormal, atRest, clearVent, fire, lockUp, lowFire, manifold, trips } from './readings.js';
+import { byFigure, hasLockUp, hasManifold, oneInput, parts, read, s, SWITCHES } from './parts.js';
+import {
+  airNormal,
+  atRest,
+  clearVent,
+  fire,
+  lockUp,
+  lowFire,
+  manifold,
+  onItsTap,
+  trips,
+} from './readings.js';
 import * as now from './state.js';
 
 const ports: Node = until(now.tight, [
-  s.confirm('ports', 'Ports open, tubing on', 'Port screws out, tubing on both, clamped.', {
-    cautions: ['gas', 'ports'],
-    needs: { gas: 'shut', burner: 'off' },
-    sets: { ports: 'open' },
-    hands: { cock: 0, burner: 0, ports: 1, bleed: 0 },
-    permit: 'gas',
-    tools: ['manometer', 'tubing and clamp', 'screwdriver'],
-  }),
+  s.confirm(
+    'ports',
+    'Ports open, tubing on',
+    (j) =>
+      oneInput(j.plan)
+        ? 'Supply port screw out, tubing on, clamped.'
+        : 'Port screws out, tubing on both, clamped.',
+    {
+      cautions: ['gas', 'ports'],
+      needs: { gas: 'shut', burner: 'off' },
+      sets: { ports: 'open', tubing: 'supply' },
+      hands: { cock: 0, burner: 0, ports: 1, bleed: 0 },
+      permit: 'gas',
+      tools: ['manometer', 'tubing and clamp', 'screwdriver'],
+    },
+  ),
   s.observe(
     'soap',
     'Soaped',
@@ -307,10 +326,12 @@ export function walk(plan: Plan): Procedure {
   // Where gas is about, nothing more is done there.
   const [cautions, sniff, ...rest] = whole.body;
   const stays = (j: JobView): boolean => !now.leak(j);
+  const moving = (nodes: readonly Node[]): readonly Node[] =>
+    oneInput(plan) ? withSteps(nodes, onItsTap) : nodes;
   return {
-    body: [...[cautions, sniff].flatMap((n) => (n ? [n] : [])), branch(stays, rest)],
+    body: [...[cautions, sniff].flatMap((n) => (n ? [n] : [])), branch(stays, moving(rest))],
     restore: [
-      branch(stays, whole.restore, [
+      branch(stays, moving(whole.restore), [
         s.confirm('out', 'Out, and called', 'Cock shut. No switch touched. Out, and call from outside.', {
           cautions: ['gas'],
           sets: { gas: 'shut' },
