@@ -1,5 +1,6 @@
 // What the hose takes is held against python3-fluids in `reference/`; receivers against the textbook's equation.
 import { describe, expect, it } from '@jest/globals';
+import { FoldedJob, JobLog } from '@firm-needle/core/procedure';
 import { chooseGauges, givablesOf, pickGauges } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
@@ -296,5 +297,37 @@ describe('the recovery', () => {
     expect(fills.length).toBeGreaterThan(1);
     expect(job.view.figure('recovery', 'found')?.ids).toEqual([fills[1]?.id]);
     expect(job.view.figure('pumpUp', 'found')?.ids).toEqual([fills[0]?.id]);
+  });
+});
+
+describe('a painter’s pattern', () => {
+  const VALVE = 'air supply, valve at the gun';
+
+  it('is tried where it is asked for, once what was found is had and before anything is turned', () => {
+    const walked = keys(onKit(VALVE, 'gun-off', 3));
+    expect(walked.indexOf('pattern')).toBe(walked.lastIndexOf('pattern'));
+    expect(walked.indexOf('pattern')).toBeGreaterThan(walked.indexOf('found-lock-up'));
+    expect(walked.indexOf('pattern')).toBeLessThan(walked.indexOf('decide'));
+    expect(keys(onKit('air supply, regulator at the gun', 'gun-off', 3))).not.toContain('pattern');
+  });
+
+  it('judges nothing, and says what to plan where it is even elsewhere', () => {
+    const said = (psi: number) => {
+      const job = onKit(VALVE, 'none', 2);
+      const events = job.log.events.map((e) =>
+        e.body.kind === 'observe' && e.body.at.key === 'pattern' && e.body.value
+          ? { ...e, body: { ...e.body, value: { text: String(psi), unit: 'psi', value: psi * 6894.757293 } } }
+          : e,
+      );
+      const log = new JobLog(job.log.job);
+      for (const e of events) log.append(e);
+      const view = new FoldedJob(family, log.state);
+      return { of: family.findings(view).find((f) => f.code === 'pattern'), lacks: family.unproved(view) };
+    };
+    expect(said(40).of?.severity).toBe('say');
+    expect(said(40).of?.remedy).toBeUndefined();
+    expect(said(31).of?.message).toMatch(/even at 3[01]\.\d psi; planned are 40\.0 psi/);
+    expect(said(31).of?.remedy).toMatch(/Change the plan/);
+    expect(said(31).lacks).toEqual(said(40).lacks);
   });
 });

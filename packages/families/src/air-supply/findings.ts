@@ -2,7 +2,7 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision } from './moves.js';
-import { COOLING, read, WATCH_S } from './parts.js';
+import { COOLING, GUN_HALF, read, WATCH_S } from './parts.js';
 import { made } from './reckoned.js';
 import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
@@ -146,6 +146,18 @@ function tankSide(job: JobView, add: Gathering['add']): void {
       'relief-bad',
       'Its relief does not work: it was not run.',
       'Replace the relief before any air goes in.',
+    );
+  const even = now.evenAt(job);
+  const wants = job.plan.values['gunFlow'];
+  if (even !== undefined && wants !== undefined)
+    add(
+      'say',
+      'pattern',
+      `The painter’s pattern is even at ${job.say(even, 'gunFlow')}; planned are ${job.say(wants, 'gunFlow')}.`,
+      Math.abs(even - wants) > GUN_HALF
+        ? 'Change the plan, with its reason: the wall follows from it.'
+        : undefined,
+      'gunFlow',
     );
   const start = now.noStart(job);
   if (start)

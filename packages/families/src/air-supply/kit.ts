@@ -23,7 +23,7 @@ export const kit: Kit = {
   permits: ['mains'],
   variants: [
     { name: 'air supply, regulator at the gun', variant: 'regulator' },
-    { name: 'air supply, valve at the gun', variant: 'valve' },
+    { name: 'air supply, valve at the gun', variant: 'valve', choices: { pattern: 'asked' } },
     {
       name: 'air supply, set at the wall',
       variant: 'none',

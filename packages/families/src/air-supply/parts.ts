@@ -98,6 +98,10 @@ export const parts = defineParts({
       title: 'Its pressure switch',
       options: { find: 'Found, and left', set: 'Set, with a reason' },
     },
+    pattern: {
+      title: 'Spray pattern',
+      options: { 'not-asked': 'Not asked', asked: 'A painter tries it' },
+    },
   },
   slots: {
     gun: { title: 'Test gauge at the gun inlet', medium: 'air' },

@@ -321,6 +321,7 @@ class AirRig extends BaseRig<State> {
         : s.runs === 1 && s.tank > 0.8 * this.relief
           ? 'no-stop'
           : 'stands';
+    if (stepKey === 'pattern') return 'even';
     if (stepKey === 'wide' || stepKey === 'wide-wall') return 'swings';
     if (stepKey.endsWith('-gun') || stepKey.endsWith('-wall')) return 'starved';
     if (stepKey.endsWith('-sustained')) return s.runs === 1 || s.contact === 1 ? 'falling' : 'no-need';

@@ -63,6 +63,12 @@ export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'c
 export const starved = (job: JobView): boolean =>
   firstSaid(job, 'gun', 'starved') !== undefined || firstSaid(job, 'sustained', 'falling') !== undefined;
 
+/** The pressure at the gun at which its pattern was even, Pa; undefined where it was not tried. */
+export const evenAt = (job: JobView): number | undefined => {
+  const seen = lastSeen(job, 'pattern')?.body;
+  return seen?.answer === 'even' && seen.value ? job.corrected('gun', seen.value.value) : undefined;
+};
+
 /** Where it stops was waited for twice, and both agree; or it was read so often that it must be enough. */
 export const stopsKnown = (job: JobView): boolean => {
   const n = foundReadings(job, 'cutOut').length;

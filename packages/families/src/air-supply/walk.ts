@@ -1,7 +1,7 @@
 import { branch, until, type JobView, type Node, type Phase, type Plan } from '@firm-needle/core/procedure';
 import { standard } from '../define/index.js';
 import { decide, knobs, turning, underCover } from './moves.js';
-import { byWall, parts, RESTS_S, s, WATCH_S } from './parts.js';
+import { byWall, parts, read, RESTS_S, s, WATCH_S } from './parts.js';
 import * as now from './state.js';
 
 const cutIn = (key: string, phase: Phase, title: string): Node =>
@@ -148,6 +148,25 @@ const found: readonly Node[] = [
   ),
 ];
 
+/** What the painter wants is tried once as-found figures are had: it judges nothing, and may change the plan. */
+const pattern: Node = s.observe(
+  'pattern',
+  'Spray pattern',
+  'Mark the gun control. Start high, come down until the pattern is even; read the gun there. Then back to the mark.',
+  {
+    even: { title: 'Even at this', withPressure: true, advised: true },
+    'not-tried': 'Not tried today',
+  },
+  {
+    cautions: ['fumes', 'noise'],
+    watches: 'gun',
+    asksPlan: true,
+    sets: { trigger: 'held' },
+    hands: { trigger: 1, wide: 0, drain: 0 },
+    why: 'What it is even at is what the gun needs, whatever its book says.',
+  },
+);
+
 /** The switch was moved, or has to be seen twice. */
 const switchDue = (j: JobView): boolean =>
   now.setsSwitch(j) &&
@@ -230,6 +249,7 @@ export const walk = (plan: Plan) =>
         { cautions: ['stored', 'hose'], needs: { cautions: 'read' }, hands: { fitted: 1 } },
       ),
       branch((j) => !now.reliefBad(j), found),
+      branch((j) => read(j.plan).choice.pattern === 'asked' && !now.stopped(j) && !now.hoseBad(j), [pattern]),
     ],
     adjust: [
       branch(

@@ -46,7 +46,6 @@ export const kit: Kit = {
         'pipe-small': as(['left-as-found', 'droop'], ['unfinished', 'no-light']),
       },
     },
-    { name: 'burner gas, one input', variant: 'train', choices: { inputs: 'one' } },
     {
       name: 'burner gas, furnace',
       variant: 'furnace',
@@ -115,6 +114,7 @@ export const kit: Kit = {
         'zero-off': as(['set'], ['unfinished', 'gauge-unfit']),
       },
     },
+    { name: 'burner gas, one input', variant: 'train', choices: { inputs: 'one' } },
   ],
   concludes: {
     none: as(['left-as-found']),

@@ -133,6 +133,13 @@ function lowSide(job: JobView, add: Gathering['add'], say: Say): void {
       'lpDiff',
     );
   }
+  if (now.climbed(job))
+    add(
+      'warn',
+      'no-receiver',
+      'Its discharge climbed as the liquid was shut: nothing holds that liquid. Its suction valve starved it instead.',
+      'Plan it so, and say how it is charged.',
+    );
   if (now.pumpsBack(job))
     add(
       'say',

@@ -76,7 +76,10 @@ export const kit: Kit = {
     {
       name: 'high-pressure switch, by knob',
       variant: 'hp-manual',
-      concludes: { ...fine([...LOW_FAULTS, 'wanders']), 'by-passed': as(['replace', 'no-hp-stop']) },
+      concludes: {
+        ...fine([...LOW_FAULTS, 'wanders', 'no-receiver']),
+        'by-passed': as(['replace', 'no-hp-stop']),
+      },
     },
     {
       name: 'refrigeration switch, by nitrogen',
@@ -84,7 +87,7 @@ export const kit: Kit = {
       school: 'nitrogen',
       concludes: {
         // On the isolated switch the pipe and the machine are not seen.
-        ...fine(['tube-blocked', 'valve-leaks', 'low-charge', 'timer', 'fouled-condenser']),
+        ...fine(['tube-blocked', 'valve-leaks', 'low-charge', 'no-receiver', 'timer', 'fouled-condenser']),
         'start-high': as(['set']),
         'stop-low': as(['set']),
         'by-passed': as(['unfinished', 'by-passed']),
@@ -98,6 +101,7 @@ export const kit: Kit = {
         none: as(['set']),
         'port-leaks': as(['set', 'leak']),
         'tube-blocked': as(['set', 'tube-blocked']),
+        'no-receiver': as(['set', 'no-receiver'], ['set']),
         ...fine(
           [
             'diff-wide',
@@ -128,6 +132,7 @@ export const kit: Kit = {
     'no-reset': as(['replace', 'no-reset']),
     'tube-blocked': as(['left-as-found', 'tube-blocked'], ['set', 'tube-blocked']),
     'low-charge': as(['left-as-found', 'unlike-before']),
+    'no-receiver': as(['left-as-found', 'no-receiver']),
     'valve-leaks': as(['left-as-found', 'pumps-back']),
     unlocked: as(['left-as-found', 'unlocked'], ['set', 'unlocked']),
     timer: as(['left-as-found']),

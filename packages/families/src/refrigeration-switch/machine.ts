@@ -14,6 +14,7 @@ export const FAULTS = {
   'no-reset': 'Latch does not free',
   'tube-blocked': 'Tube to the switch blocked',
   'low-charge': 'Low on charge',
+  'no-receiver': 'Nothing holds its liquid',
   'valve-leaks': 'Liquid valve leaks',
   unlocked: 'Plates missing',
   timer: 'A timer nobody told of',

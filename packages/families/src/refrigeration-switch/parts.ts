@@ -1,7 +1,7 @@
 import { fluids } from '@firm-needle/core/reckon';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { two } from '@firm-needle/core/rig';
-import type { Plan } from '@firm-needle/core/procedure';
+import type { JobView, Plan } from '@firm-needle/core/procedure';
 import { defineParts } from '../define/index.js';
 
 export const bar = (n: number): number => toCanonical(n, 'bar');
@@ -84,6 +84,12 @@ const spindle = {
   backlash: 1 / 16,
 } as const;
 
+/** What its low side is starved by: as planned, and by the suction where its discharge climbed. */
+export const valve = ({ plan, state }: Pick<JobView, 'plan' | 'state'>): string =>
+  plan.choices?.['starved'] === 'suction' || state.observations.some((o) => o.body.answer === 'climbs')
+    ? 'suction valve'
+    : 'liquid valve';
+
 export const parts = defineParts({
   plate: {
     psHigh: {
@@ -142,6 +148,12 @@ export const parts = defineParts({
     purpose: {
       title: 'Low side is for',
       options: { guard: 'Guard', 'pump-down': 'Pump-down', temperature: 'Temperature' },
+      when: hasLow,
+    },
+    // A gauge on the pipe side of a front-seated suction valve sees nothing of it: only where the liquid cannot be shut in.
+    starved: {
+      title: 'Low side is starved by',
+      options: { liquid: 'Its liquid valve', suction: 'Its suction valve' },
       when: hasLow,
     },
   },
@@ -326,11 +338,11 @@ export const parts = defineParts({
     liquid: {
       shut: {
         title: 'Liquid valve shut',
-        say: 'Shut the liquid valve slowly.',
+        say: (j) => `Shut the ${valve(j)} slowly.`,
         cautions: ['trapped'],
         hands: { liquid: 0 },
       },
-      open: { title: 'Liquid valve open', say: 'Open the liquid valve.', hands: { liquid: 2 } },
+      open: { title: 'Liquid valve open', say: (j) => `Open the ${valve(j)}.`, hands: { liquid: 2 } },
     },
     fan: {
       off: { title: 'Condenser fan off', say: 'Fan off.', cautions: ['high'], hands: { fan: 0 } },

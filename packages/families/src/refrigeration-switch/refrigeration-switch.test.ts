@@ -356,3 +356,39 @@ describe('a refrigeration switch that is left in the middle', () => {
     expect(walk.at(-1)).toBe('end-locked');
   });
 });
+
+describe('a machine that nothing holds the liquid of', () => {
+  it('has its valve opened again at once, and is starved by its suction from there; that is said', () => {
+    for (const seed of [1, 2, 3]) {
+      const job = onKit(DUAL, 'no-receiver', seed);
+      const walked = keys(job);
+      expect(walked.filter((k) => k.endsWith('-reopen'))).toEqual(['found-reopen']);
+      expect(walked[walked.indexOf('found-stop') + 1]).toBe('found-reopen');
+      expect(job.outcome).toBe('left-as-found');
+      expect(job.unsafe).toEqual([]);
+      expect(family.findings(job.view).map((f) => f.code)).toContain('no-receiver');
+      // What it was read at is what it is, though another valve starved it.
+      expect(inBar(job.view.figure('lpStop', 'found')?.value)).toBeCloseTo(inBar(job.truth['lpStop']), 0);
+    }
+  });
+
+  it('is asked for by the valve that starves it: planned, or after it climbed', () => {
+    const said = (choices: Over['choices'], climbed: boolean): string => {
+      const log = new HandLog();
+      log.add({ ...installed(family, kit, kit.variants[0] as never).started, plan: planOf({ choices }) });
+      if (climbed)
+        log.add({
+          kind: 'observe',
+          answer: 'climbs',
+          at: { key: 'found-stop', pass: '1' },
+          sets: { liquid: 'open' },
+        });
+      const job = new FoldedJob(family, log.log.state);
+      const fact = family.facts['liquid']?.['shut']?.say;
+      return typeof fact === 'function' ? fact(job) : String(fact);
+    };
+    expect(said({}, false)).toBe('Shut the liquid valve slowly.');
+    expect(said({ starved: 'suction' }, false)).toBe('Shut the suction valve slowly.');
+    expect(said({}, true)).toBe('Shut the suction valve slowly.');
+  });
+});

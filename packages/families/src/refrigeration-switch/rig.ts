@@ -47,6 +47,8 @@ interface State extends RigState {
   highMade: 0 | 1;
   runs: 0 | 1;
   waits: number;
+  /** How often its low side was starved: by its liquid the first time. */
+  shutIn: number;
   pressed: number;
   /** What its spindles stand at, by their scales, Pa. */
   range: number;
@@ -138,6 +140,7 @@ class SwitchRig extends BaseRig<State> {
       highMade: 1,
       runs: 0,
       waits: 0,
+      shutIn: 0,
       pressed: 0,
       range:
         start +
@@ -234,6 +237,13 @@ class SwitchRig extends BaseRig<State> {
       const ends = this.has('fouled-condenser') ? usual + 0.4 * (this.points().high - usual) : Infinity;
       s.discharge = Math.min(Math.max(ends, s.discharge - RISES * dt), s.discharge + RISES * dt);
     }
+    // What is shut in fills the condenser.
+    if (s.runs === 1 && this.floods) s.discharge += 2 * RISES * dt;
+  }
+
+  /** Its liquid is shut in, and has nowhere to go. */
+  private get floods(): boolean {
+    return this.has('no-receiver') && this.s.shutIn === 1 && this.s.handles['liquid'] === 0;
   }
 
   private feed(dt: number, side: 'low' | 'high'): void {
@@ -271,6 +281,7 @@ class SwitchRig extends BaseRig<State> {
     const was = this.position(handle);
     super.set(handle, value);
     const { s } = this;
+    if (handle === 'liquid' && value === 0 && was !== 0) s.shutIn++;
     if (handle === 'port' && value !== was) {
       s.bottle = 0;
       if (value === 1) s.feltLow = 0;
@@ -315,7 +326,7 @@ class SwitchRig extends BaseRig<State> {
   }
 
   answer(stepKey: string): string {
-    return seen(stepKey, (fault) => this.has(fault), this.auto.high, this.s);
+    return seen(stepKey, (fault) => this.has(fault), this.auto.high, this.s, this.floods);
   }
 
   truth(): Readonly<Record<string, number>> {

@@ -14,6 +14,7 @@ export function seen(
   has: (fault: string) => boolean,
   highByItself: boolean,
   s: Looked,
+  floods: boolean,
 ): string {
   switch (stepKey) {
     case 'type':
@@ -43,6 +44,7 @@ export function seen(
   // On the bottle the meter tells at once that it had not come as far as was thought.
   if (BOTTLED.test(stepKey) && stepKey.endsWith('-stop')) return s.lowMade === 1 ? 'not-open' : 'still-open';
   if (BOTTLED.test(stepKey) && stepKey.endsWith('-start')) return s.lowMade === 1 ? 'still-made' : 'not-made';
+  if (stepKey.endsWith('-stop') && floods) return 'climbs';
   if (stepKey.endsWith('-stop')) return s.runs === 0 && s.lowMade === 0 ? 'not-made' : 'ran-on';
   if (stepKey.endsWith('-start') && s.runs === 1 && !has('valve-leaks')) return 'running';
   if (stepKey.endsWith('-start')) return has('valve-leaks') ? 'by-itself' : s.lowMade === 0 ? 'not-made' : '';

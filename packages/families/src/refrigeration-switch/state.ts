@@ -81,6 +81,9 @@ export const other = (job: JobView): 'other-type' | 'other-refrigerant' | undefi
   return undefined;
 };
 
+/** Its discharge climbed as its liquid was shut in, and the valve is not open again yet. */
+export const climbing = (job: JobView): boolean => saidAt(job, 'stop', 'climbs') > takenAt(job, 'reopen');
+export const climbed = (job: JobView): boolean => saidAt(job, 'stop', 'climbs') > 0;
 /** As found it was stopped by hand, or stood open, and its knob was not pressed since. */
 export const knobFirst = (job: JobView): boolean => {
   const stop = lastSeen(job, 'stop');

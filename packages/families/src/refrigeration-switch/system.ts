@@ -12,7 +12,7 @@ import {
   turning,
   turns,
 } from './moves.js';
-import { COOL_S, flammable, hasHigh, hasLow, highByItself, lowByKnob, read, s } from './parts.js';
+import { COOL_S, flammable, hasHigh, hasLow, highByItself, lowByKnob, read, s, valve } from './parts.js';
 import * as now from './state.js';
 
 const FLAME = (plan: Plan) => (flammable(plan) ? (['flammable'] as const) : []);
@@ -56,7 +56,7 @@ export const normals = (plan: Plan): readonly Node[] => {
 };
 
 const stop = (key: string, title: string, phase: Phase): Node =>
-  s.read(key, 'lpStop', title, 'Shut the liquid valve slowly; catch the lowest as it stops.', {
+  s.read(key, 'lpStop', title, (j) => `Shut the ${valve(j)} slowly; catch the lowest as it stops.`, {
     phase,
     cautions: ['vacuum', 'trapped'],
     watched: true,
@@ -65,6 +65,11 @@ const stop = (key: string, title: string, phase: Phase): Node =>
     hands: { liquid: 0 },
     why: 'With no liquid to boil the suction falls until the switch opens.',
     instead: {
+      climbs: {
+        title: 'The discharge climbs: nothing holds its liquid',
+        before: 'rarely',
+        sets: { liquid: 'open' },
+      },
       'ran-on': {
         title: 'Ran on to the floor: stopped by hand',
         withPressure: true,
@@ -84,9 +89,10 @@ const start = (plan: Plan, key: string, title: string, phase: Phase): Node =>
     key,
     'lpStart',
     title,
-    (plan.plate['delay']?.value ?? 0) > 0
-      ? 'Open the liquid valve a crack; read at the click. The machine turns later, by its timer.'
-      : 'Open the liquid valve a crack; read at the click, as the switch makes.',
+    (j) =>
+      (plan.plate['delay']?.value ?? 0) > 0
+        ? `Open the ${valve(j)} a crack; read at the click. The machine turns later, by its timer.`
+        : `Open the ${valve(j)} a crack; read at the click, as the switch makes.`,
     {
       phase,
       cautions: ['rotating'],
@@ -121,7 +127,7 @@ const knob = (key: string): Node =>
     key,
     'Low side by its knob',
     (j) =>
-      `Open the liquid valve. Over ${j.say(j.plan.values['lpStart'] ?? 0, 'lpStart')}: press the low knob. Does it run?`,
+      `Open the ${valve(j)}. Over ${j.say(j.plan.values['lpStart'] ?? 0, 'lpStart')}: press the low knob. Does it run?`,
     { runs: { title: 'It runs', advised: true }, refuses: 'It does not close' },
     {
       cautions: ['rotating'],
@@ -151,15 +157,33 @@ const lowPair = (plan: Plan, key: Key, phase: Phase): readonly Node[] => [
         [branch(now.knobFirst, [knob('found-again-knob')])]),
   stop(`${key}-stop`, key === 'found' ? 'As found: low stop' : 'Low stop', phase),
   branch(
-    (j) => stopped(`${key}-stop`)(j) && !(key === 'found' && now.lowFound(j)),
-    lowByKnob(plan)
-      ? key === 'found'
-        ? [knob(`${key}-knob`)]
-        : []
-      : [
-          start(plan, `${key}-start`, key === 'found' ? 'As found: low start' : 'Low start', phase),
-          branch(itself(`${key}-start`), [again(`${key}-again`, phase)]),
-        ],
+    now.climbing,
+    [
+      s.confirm(
+        `${key}-reopen`,
+        'Liquid valve open again',
+        'Open the liquid valve at once, and let both sides stand. From here its suction valve starves it, slowly.',
+        {
+          cautions: ['high', 'rotating'],
+          sets: { liquid: 'open' },
+          hands: { liquid: 2, fan: 1 },
+          why: 'With no receiver the liquid has nowhere to go but into the condenser.',
+        },
+      ),
+    ],
+    [
+      branch(
+        (j) => stopped(`${key}-stop`)(j) && !(key === 'found' && now.lowFound(j)),
+        lowByKnob(plan)
+          ? key === 'found'
+            ? [knob(`${key}-knob`)]
+            : []
+          : [
+              start(plan, `${key}-start`, key === 'found' ? 'As found: low start' : 'Low start', phase),
+              branch(itself(`${key}-start`), [again(`${key}-again`, phase)]),
+            ],
+      ),
+    ],
   ),
 ];
 
