@@ -383,3 +383,74 @@ describe('one manometer with one input', () => {
     expect(family.facts['tubing']?.['after']?.cautions).toEqual(['gas', 'ports', 'fire']);
   });
 });
+
+describe('a gas switch whose tap cannot be let down', () => {
+  const DIAL = 'burner gas, to the dial';
+  const limits = (x: 'lowGas' | 'highGas') => siteOf(DIAL).plan.values[x] ?? NaN;
+
+  it.each(['none', 'low-dial', 'high-dial', 'low-dial high-dial'])(
+    'has its dial run to what stands there, dead and open, and set by the error that shows: %s',
+    (fault) => {
+      for (const seed of [1, 2, 3, 4, 5, 6]) {
+        const job = onKit(DIAL, fault, seed);
+        if (job.outcome === 'unfinished') continue;
+        const walked = keys(job);
+        for (const [x, id] of [
+          ['lowGas', 'lowDial'],
+          ['highGas', 'highDial'],
+        ] as const) {
+          expect(walked.indexOf(`run-${id}`)).toBeGreaterThan(walked.indexOf('dead'));
+          expect(walked.indexOf(`run-${id}`)).toBeLessThan(walked.indexOf('cover'));
+          expect(walked.indexOf(`figure-${id}`)).toBeGreaterThan(walked.indexOf(`run-${id}`));
+          // The rig’s dial goes by more or less than it shows: what is set lies within what is said of it.
+          const said = family.findings(job.view).find((f) => f.code.endsWith('-carried') && f.about === x);
+          const within = Number(/± (\d+\.\d)/.exec(said?.message ?? '')?.[1]);
+          expect(within).toBeLessThan(1.2);
+          expect(Math.abs(at(job.truth[x]) - limits(x) / inches(1))).toBeLessThan(within);
+          expect(job.view.figure(x, 'found')).toBeUndefined();
+        }
+        expect(found(job)).toEqual(expect.arrayContaining(['low-carried', 'high-carried']));
+        expect([job.outcome, job.unsafe]).toEqual(['set', []]);
+        // Air switches let themselves be tripped: they are.
+        expect(walked).toEqual(expect.arrayContaining(['found-air-trip', 'found-main-trip']));
+        expect(walked).not.toContain('found-low-gas');
+      }
+    },
+  );
+
+  it('says what it was found to trip at, from its dial and the error of that', () => {
+    const job = onKit(DIAL, 'high-dial', 3);
+    const carried = family.findings(job.view).find((f) => f.code === 'high-carried');
+    expect(carried?.message).toMatch(/was proved at \d+\.\d inH2O by its dial, which shows \d/);
+    const tripped = Number(/found tripping at (\d+\.\d)/.exec(carried?.message ?? '')?.[1]);
+    const measured = onKit(TRAIN, 'high-dial', 3).view.figure('highGas', 'found')?.value;
+    expect(Math.abs(tripped - at(measured))).toBeLessThan(0.8);
+  });
+
+  it('is open already where it trips beyond what stands there: back first, then run to it', () => {
+    let backs = 0;
+    for (let seed = 1; seed <= 12; seed++) {
+      const site = siteOf(DIAL);
+      const job = workedOn(site, { seed, faults: ['low-dial'], size: 2.5 });
+      const walked = keys(job);
+      if (!walked.includes('back-lowDial')) continue;
+      backs++;
+      expect(walked.indexOf('run-lowDial')).toBeGreaterThan(walked.indexOf('back-lowDial'));
+      expect(job.unsafe).toEqual([]);
+      if (job.outcome === 'set')
+        expect(Math.abs(at(job.truth['lowGas']) - limits('lowGas') / inches(1))).toBeLessThan(0.8);
+    }
+    expect(backs).toBeGreaterThan(0);
+  });
+
+  it('that never trips, run to its end, is replaced; and nothing is set where nothing stands at its tap', () => {
+    expect(onKit(DIAL, 'welded-low', 2).outcome).toBe('replace');
+    const variant = kit.variants.find((v) => v.name === DIAL);
+    if (!variant) throw new Error('no variant');
+    const behind = installed(family, kit, { ...variant, choices: { lockTap: 'behind' } });
+    const job = workedOn(behind, { seed: 2, faults: [] });
+    expect(job.view.answer('lowDial-stands')).toBe('none');
+    expect(job.outcome).not.toBe('set');
+    expect(family.unproved(job.view).map((f) => f.code)).toContain('not-run');
+  });
+});

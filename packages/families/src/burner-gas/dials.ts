@@ -1,7 +1,7 @@
 // The switches: what they trip at, where their dials stand, and which is moved next.
 import type { JobView } from '@firm-needle/core/procedure';
-import { lastSaid, lastSeen, takenAt } from '../shared/seen.js';
-import { byFigure as byFigureOf, DIAL_MOVES, switchesOf, type SwitchSetting } from './parts.js';
+import { answerAt, lastSaid, lastSeen, takenAt } from '../shared/seen.js';
+import { DIAL_MOVES, DOUBT, RUNS_BY, switchesOf, toDial, untripped, type SwitchSetting } from './parts.js';
 import { divisionOf } from './plan.js';
 import { last, DIALS, WELDS, stopped, had, normalAt, movesOf, lastTurn, range, MOST_TRIPS } from './seen.js';
 
@@ -72,24 +72,75 @@ export const covered = (job: JobView): boolean =>
 /** Dials whose trip is not where it should be; pressures they watch come first. */
 export const dialsDue = (job: JobView): readonly SwitchSetting[] =>
   switchesOf(job.plan).filter((x) =>
-    byFigureOf(job.plan)
+    untripped(job.plan, x)
       ? figureDue(job, x)
       : had(job, x) && !job.unread(x) && !job.rests(x) && !loose(job, x) && stuckDial(job, x) === undefined,
   );
 
-const figureDue = (job: JobView, x: SwitchSetting): boolean => {
-  const at = dialAt(job, x);
+/** What was read at its tap as its dial was run to it, Pa. */
+export const stoodAt = (job: JobView, x: SwitchSetting): number | undefined => {
+  const seen = lastSeen(job, `${DIALS[x]}-stands`)?.body;
+  return (seen?.answer === 'stands' || seen?.answer === 'open') && seen.value
+    ? job.corrected('gas', seen.value.value)
+    : undefined;
+};
+const runOf = (job: JobView, x: SwitchSetting) =>
+  job.state.turns.findLast((t) => t.body.at.key === `run-${DIALS[x]}`);
+
+/** Its dial was run until it tripped, or to its end, or nothing stood at its tap to run it to. */
+export const ran = (job: JobView, x: SwitchSetting): boolean =>
+  runOf(job, x) !== undefined || answerAt(job, `${DIALS[x]}-stands`) === 'none';
+/** Run to its end, and it never tripped. */
+export const neverTripped = (job: JobView, x: SwitchSetting): boolean =>
+  runOf(job, x)?.body.reached === false;
+
+/** By how much a dial shows more than it trips at, as it was run to what stood at its tap, Pa. */
+export function dialError(job: JobView, x: SwitchSetting): number | undefined {
+  const [run, stood, seen] = [runOf(job, x), stoodAt(job, x), lastSeen(job, `${DIALS[x]}-shows`)];
+  const shown = seen?.body.answer === 'shows' ? seen.body.value?.value : undefined;
+  return run?.body.reached !== true || stood === undefined || shown === undefined
+    ? undefined
+    : job.state.turns
+        .filter((t) => t.body.adjuster === DIALS[x] && t.order > (seen?.order ?? 0) && t.order <= run.order)
+        .reduce((sum, t) => sum + t.body.amount, shown) - stood;
+}
+/** What it tripped at as it was found, by its dial and that dial’s error, Pa. */
+export const trippedAt = (job: JobView, x: SwitchSetting): number | undefined => {
+  const shown = lastSeen(job, `${DIALS[x]}-shows`)?.body.value?.value;
+  const error = dialError(job, x);
+  return shown === undefined || error === undefined ? undefined : shown - error;
+};
+
+/**
+ * How well a point is known that was carried by a dial from where it was proved, Pa, k = 2: a dial goes by a tenth more or less than it
+ * shows, it was run in steps, and what stood was read by a manometer.
+ */
+export function carriedWithin(job: JobView, x: SwitchSetting): number {
+  const [stood, wanted] = [stoodAt(job, x) ?? 0, job.plan.values[x] ?? 0];
+  return 2 * Math.hypot(job.adjuster(DIALS[x]).prior.spread * (wanted - stood), RUNS_BY, DOUBT / 2);
+}
+
+/** Where its dial must stand, its error carried where that is known. */
+export const wantedAt = (job: JobView, x: SwitchSetting): number | undefined => {
   const wanted = job.plan.values[x];
+  return wanted === undefined ? undefined : wanted + (dialError(job, x) ?? 0);
+};
+
+const figureDue = (job: JobView, x: SwitchSetting): boolean => {
+  if (toDial(job.plan, x) && !ran(job, x)) return true;
+  const at = dialAt(job, x);
+  const wanted = wantedAt(job, x);
   return at === undefined || wanted === undefined
     ? lastSeen(job, `${DIALS[x]}-shows`) === undefined
     : Math.abs(at - wanted) > job.adjuster(DIALS[x]).quantum / 2;
 };
 
-export const byFigureOnly = (job: JobView): boolean => byFigureOf(job.plan);
+/** No trip of it is read. */
+export const byDial = (job: JobView, x: SwitchSetting): boolean => untripped(job.plan, x);
 
 /** How far a dial is moved by its own figure alone, Pa; undefined where it stands there, or cannot be read. */
 export const byFigure = (job: JobView, x: SwitchSetting): number | undefined => {
-  const [at, wanted] = [dialAt(job, x), job.plan.values[x]];
+  const [at, wanted] = [dialAt(job, x), wantedAt(job, x)];
   if (at === undefined || wanted === undefined) return undefined;
   const { quantum } = job.adjuster(DIALS[x]);
   const by = Math.round((wanted - at) / quantum) * quantum;
@@ -128,7 +179,7 @@ const LOOSE_PART = 0.75;
  * moved for one reading, and none is signed on one.
  */
 export const tripDue = (job: JobView, x: SwitchSetting): boolean => {
-  if (byFigureOf(job.plan) || stopped(job) || notMade(job, x)) return false;
+  if (untripped(job.plan, x) || stopped(job) || notMade(job, x)) return false;
   const moved = movesOf(job, DIALS[x]) > 0;
   if (moved && (!covered(job) || loose(job, x))) return false;
   const all = job.readings(x).filter((r) => r.kept.order > lastTurn(job, DIALS[x])).length;
@@ -158,13 +209,17 @@ const agrees = (job: JobView, x: SwitchSetting): boolean => {
 
 export const switchesDone = (job: JobView): boolean =>
   switchesOf(job.plan).every((x) =>
-    byFigureOf(job.plan)
+    untripped(job.plan, x)
       ? !figureDue(job, x)
       : had(job, x) && job.rests(x) && !tripDue(job, x) && (movesOf(job, DIALS[x]) === 0 || covered(job)),
   );
 
 export const stuckDial = (job: JobView, x: SwitchSetting) =>
-  movesOf(job, DIALS[x]) >= DIAL_MOVES && !job.landed(x) && !job.unread(x) && !tripDue(job, x)
+  !untripped(job.plan, x) &&
+  movesOf(job, DIALS[x]) >= DIAL_MOVES &&
+  !job.landed(x) &&
+  !job.unread(x) &&
+  !tripDue(job, x)
     ? {
         code: 'moves',
         because: `${job.adjuster(DIALS[x]).title}: moved ${DIAL_MOVES} times, and it does not land.`,
@@ -172,8 +227,8 @@ export const stuckDial = (job: JobView, x: SwitchSetting) =>
     : undefined;
 
 export const dialAdviceStops = (job: JobView) => {
-  if (byFigureOf(job.plan)) return undefined;
   for (const x of switchesOf(job.plan)) {
+    if (untripped(job.plan, x)) continue;
     if (!had(job, x) || job.unread(x) || job.rests(x) || job.landed(x) || tripDue(job, x)) continue;
     const advice = job.advice(DIALS[x]);
     if (advice.stop !== null) return { code: advice.stop, because: advice.because };
@@ -182,5 +237,5 @@ export const dialAdviceStops = (job: JobView) => {
 };
 
 export const turnsDials = (job: JobView): boolean =>
-  dialsDue(job).some((x) => byFigureOf(job.plan) || job.advice(DIALS[x]).stop === null) &&
+  dialsDue(job).some((x) => untripped(job.plan, x) || job.advice(DIALS[x]).stop === null) &&
   !switchesOf(job.plan).some((x) => tripDue(job, x));

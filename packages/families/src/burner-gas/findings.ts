@@ -2,7 +2,7 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { fromCanonical, showWithUnit, toCanonical } from '@firm-needle/core/quantity';
 import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision } from './moves.js';
-import { byFigure, read, switchesOf, type SwitchSetting } from './parts.js';
+import { byFigure, read, switchesOf, toDial, type SwitchSetting } from './parts.js';
 import { clocked } from './reckoned.js';
 import * as now from './state.js';
 
@@ -56,6 +56,18 @@ export function findings(job: JobView, { add }: Gathering): void {
       `By the meter it burns ${btu(burnt)}${after !== undefined && before !== undefined ? `, ${btu(before)} before` : ''}${input === undefined ? '' : `; its plate says ${btu(input)}`}.`,
       'One turn of the dial, by what the gas holds; a meter at 2 psi passes an eighth more than it shows.',
     );
+  for (const x of switchesOf(job.plan)) {
+    const [tripped, wanted, stood] = [now.trippedAt(job, x), job.plan.values[x], now.stoodAt(job, x)];
+    if (tripped === undefined || wanted === undefined || stood === undefined) continue;
+    const off = now.dialError(job, x) ?? 0;
+    add(
+      'warn',
+      `${x === 'lowGas' ? 'low' : 'high'}-carried`,
+      `${job.setting(x).title} was proved at ${job.say(stood, x)} by its dial, which shows ${job.sayWidth(Math.abs(off), x)} too ${off < 0 ? 'little' : 'much'}: found tripping at ${job.say(tripped, x)}, set to ${job.say(wanted, x)} ± ${job.sayWidth(now.carriedWithin(job, x), x)} by that.`,
+      'Proved only there: trip it by its pressure where its tap lets it.',
+      x,
+    );
+  }
   if (byFigure(job.plan) && now.turned(job))
     add(
       'warn',
@@ -260,6 +272,14 @@ export function unproved(job: JobView, { lacks: need }: Gathering): void {
   if (now.bookDiffers(job)) need('book', '', 'The book says otherwise than the plan.', 'Plan what it says.');
   if (byFigure(job.plan))
     need('by-figure', '', 'Its switches were set by their dials only.', 'Trip each by its pressure.');
+  for (const x of switchesOf(job.plan))
+    if (toDial(job.plan, x) && now.dialError(job, x) === undefined)
+      need(
+        'not-run',
+        x,
+        `${job.setting(x).title}: its dial was not run to what stands there.`,
+        'Run it, or trip it.',
+      );
   if (job.answer('relight') === undefined && !now.leftShut(job))
     need('not-relit', '', 'It was not relit and measured.', 'Relight it by the book.');
   if (now.starved(job))

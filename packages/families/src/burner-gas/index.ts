@@ -39,6 +39,13 @@ export const family = defineFamily(burnerGasMeta, parts, {
       pins: [],
     },
     {
+      id: 'dial',
+      title: 'To the dial, gas switches',
+      because:
+        'Where a tap cannot be let down: the dial is run to what stands there. It moves it before it is found, its cover open, and proves it there only.',
+      pins: [],
+    },
+    {
       id: 'figure',
       title: 'By their dials alone',
       because: 'Where no tap lets a switch be tripped. A dial is a claim: the job is signed as not proved.',

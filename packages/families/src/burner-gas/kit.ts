@@ -115,6 +115,22 @@ export const kit: Kit = {
       },
     },
     { name: 'burner gas, one input', variant: 'train', choices: { inputs: 'one' } },
+    {
+      name: 'burner gas, to the dial',
+      variant: 'train',
+      school: 'dial',
+      // Its gas switches are run and set whatever was found of the rest.
+      concludes: {
+        none: as(['set', 'low-carried']),
+        'pipe-small': as(['set', 'droop']),
+        vent: as(['set', 'vent']),
+        water: as(['set', 'water']),
+        'low-dial': as(['set', 'low-carried'], ['unfinished', 'no-light']),
+        'high-dial': as(['set', 'high-carried']),
+        'fan-dirty': as(['set', 'air-thin'], ['unfinished', 'no-light'], ['unfinished', 'not-made']),
+        'port-leaks': as(['set', 'joint']),
+      },
+    },
   ],
   concludes: {
     none: as(['left-as-found']),

@@ -1,8 +1,19 @@
 // The decision, then supply before appliance before dials: each makes the next due.
 import { branch, type JobView, type Node, type Plan } from '@firm-needle/core/procedure';
 import { canClock } from './reckoned.js';
-import { hasLockUp, hasManifold, parts, read, s, switchesOf, type SwitchSetting } from './parts.js';
-import { clearVent, airNormal, atRest, fire, lockUp, lowFire, manifold, trips } from './readings.js';
+import {
+  hasLockUp,
+  hasManifold,
+  parts,
+  read,
+  RUNS_BY,
+  RUNS_MOST,
+  s,
+  switchesOf,
+  toDial,
+  type SwitchSetting,
+} from './parts.js';
+import { airNormal, atRest, clearVent, fire, input, lockUp, lowFire, manifold, trips } from './readings.js';
 import * as now from './state.js';
 
 export function advisedDecision(job: JobView): {
@@ -244,7 +255,94 @@ const applianceMoves = (plan: Plan): readonly Node[] =>
       ]
     : [];
 
-const dialTurn = (x: SwitchSetting): Node => {
+/** Where its tap cannot be let down: the dial is run to what stands there until it trips, and what it shows more than that is its error. */
+const runTo = (plan: Plan, x: 'lowGas' | 'highGas'): Node => {
+  const id = now.DIALS[x];
+  const { title } = parts.screw(id);
+  const rising = x === 'lowGas';
+  const meter = rising ? 1 : 2;
+  return branch(
+    (j) => toDial(j.plan, x) && !now.ran(j, x),
+    [
+      s.observe(
+        `${id}-stands`,
+        `Gas at the tap of the ${rising ? 'low' : 'high'}-gas switch`,
+        'Locked off still: open the cock slowly. Read the gas at its tap once it stands.',
+        {
+          stands: { title: 'It stands at', withPressure: true, advised: true },
+          open: { title: 'Its contact is open already, at', withPressure: true },
+          none: 'Nothing stands there',
+        },
+        {
+          watches: 'gas',
+          cautions: ['gas', 'live'],
+          needs: { power: 'dead' },
+          sets: { gas: 'on' },
+          hands: { cock: 1, bleed: 0, bulb: 0, meter, input: input(plan, rising ? 'lowTap' : 'highTap') },
+          seconds: 20,
+        },
+      ),
+      branch(
+        (j) => ['stands', 'open'].includes(now.answerAt(j, `${id}-stands`) ?? ''),
+        [
+          branch(
+            (j) => now.answerAt(j, `${id}-stands`) === 'open',
+            [
+              s.turn(
+                `back-${id}`,
+                id,
+                `${title}, back first`,
+                `It trips beyond what stands there: ${title.toLowerCase()} slowly ${rising ? 'down' : 'up'} until it closes.`,
+                {
+                  cautions: ['live'],
+                  needs: { power: 'dead' },
+                  permit: 'mains',
+                  hands: { meter },
+                  seek: {
+                    channel: 'contact',
+                    to: 1,
+                    title: 'It closes',
+                    way: rising ? -1 : 1,
+                    by: RUNS_BY,
+                    most: RUNS_MOST,
+                    settles_s: 1,
+                    ended: 'Its end, and open still',
+                  },
+                },
+              ),
+            ],
+          ),
+          s.turn(
+            `run-${id}`,
+            id,
+            `${title}, run to it`,
+            `Meter across its contact. ${title} slowly ${rising ? 'up' : 'down'} until it opens.`,
+            {
+              cautions: ['live'],
+              needs: { power: 'dead' },
+              permit: 'mains',
+              tools: ['screwdriver', 'meter'],
+              hands: { meter },
+              why: 'What it shows as it opens, less what stands at its tap, is the error of its dial.',
+              seek: {
+                channel: 'contact',
+                to: 0,
+                title: 'It opens',
+                way: rising ? 1 : -1,
+                by: RUNS_BY,
+                most: RUNS_MOST,
+                settles_s: 1,
+                ended: 'Its end, and closed still',
+              },
+            },
+          ),
+        ],
+      ),
+    ],
+  );
+};
+
+const dialTurn = (plan: Plan, x: SwitchSetting): Node => {
   const id = now.DIALS[x];
   const { title, unit } = { title: parts.screw(id).title, unit: 'inH2O' };
   const air = x === 'airTrip' || x === 'mainTrip';
@@ -276,8 +374,9 @@ const dialTurn = (x: SwitchSetting): Node => {
           ),
         ],
       ),
+      ...(x === 'lowGas' || x === 'highGas' ? [runTo(plan, x)] : []),
       branch(
-        (j) => !now.byFigureOnly(j),
+        (j) => !now.byDial(j, x),
         [
           branch(
             (j) => byAdvice(j, id),
@@ -299,7 +398,7 @@ const dialTurn = (x: SwitchSetting): Node => {
                 `figure-${id}`,
                 id,
                 `${title}, by its figure`,
-                (j) => `${title} to ${j.say(j.plan.values[x] ?? 0, x)}, by its figure:`,
+                (j) => `${title} to ${j.say(now.wantedAt(j, x) ?? 0, x)}, by its figure:`,
                 {
                   cautions,
                   needs: { power: 'dead' },
@@ -322,7 +421,7 @@ const dialMoves = (plan: Plan): readonly Node[] => {
   return [
     // What was not had as it was found, because it was not fired then.
     branch(
-      (j) => now.pressuresDone(j) && !now.hopeless(j) && !now.byFigureOnly(j),
+      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => now.byDial(j, x)),
       [
         ...trips(plan, 'set', 'left', ['lowGas', 'highGas']),
         branch((j) => now.airDue(j) && !now.hopeless(j), [airNormal('set-air-normal', 'left')]),
@@ -356,7 +455,7 @@ const dialMoves = (plan: Plan): readonly Node[] => {
               tools: ['voltage tester'],
             },
           ),
-          ...switches.map(dialTurn),
+          ...switches.map((x) => dialTurn(plan, x)),
           s.confirm('cover', 'Cover on, lock off', 'Cover on. Take the lock off.', {
             cautions: ['moving'],
             sets: { power: 'on' },
@@ -367,7 +466,7 @@ const dialMoves = (plan: Plan): readonly Node[] => {
       ],
     ),
     branch(
-      (j) => now.pressuresDone(j) && !now.hopeless(j) && !now.byFigureOnly(j),
+      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => now.byDial(j, x)),
       [
         ...trips(plan, 'more', 'left', ['lowGas', 'highGas']),
         ...trips(plan, 'more', 'left', ['airTrip', 'mainTrip']),

@@ -38,6 +38,14 @@ export const hasManifold = ({ variant }: Plain): boolean => variant !== 'ratio';
 export const hasLockUp = ({ variant }: Plain): boolean => variant === 'train';
 /** Switches by their figure alone: nothing is measured. */
 export const byFigure = (plan: Plain): boolean => plan.school === 'figure' && switchesOf(plan).length > 0;
+/** A gas switch whose tap cannot be let down: its dial is run to what stands there, until it trips. */
+export const toDial = (plan: Plain, x: SwitchSetting): boolean =>
+  plan.school === 'dial' && switchesOf(plan).length > 0 && (x === 'lowGas' || x === 'highGas');
+/** Its own pressure is not brought to it: no trip of it is read. */
+export const untripped = (plan: Plain, x: SwitchSetting): boolean => byFigure(plan) || toDial(plan, x);
+/** A dial is run so far at most, and by so much at a time [assumed]. */
+export const RUNS_MOST = inches(14);
+export const RUNS_BY = inches(0.1);
 
 const gas = { slot: 'gas', sd: 0.05, dof: 10, unit: 'inH2O', from: 0.1, to: 70, step: 0.1 } as const;
 const air = { slot: 'air', sd: 0.02, dof: 10, unit: 'inH2O', from: 0.02, to: 10, step: 0.01 } as const;

@@ -1,7 +1,7 @@
 // Every reading, each in the one state of cock, burner, fan and tubing in which it means something.
 import type { JobView, Node, Phase, Plan, Step } from '@firm-needle/core/procedure';
 import { branch } from '@firm-needle/core/procedure';
-import { read, s, switchesOf, type SwitchSetting } from './parts.js';
+import { read, s, switchesOf, untripped, type SwitchSetting } from './parts.js';
 import * as now from './state.js';
 
 const SUPPLY = 0;
@@ -140,7 +140,8 @@ interface Tripped {
   readonly rising?: true;
   readonly air?: true;
 }
-const input = (plan: Plan, tap: 'lowTap' | 'highTap'): number =>
+/** Which input shows what a gas switch feels. */
+export const input = (plan: Plan, tap: 'lowTap' | 'highTap'): number =>
   read(plan).choice[tap] === 'before' ? SUPPLY : AFTER;
 const TRIPPED: Readonly<Record<SwitchSetting, Tripped>> = {
   lowGas: {
@@ -227,7 +228,7 @@ export const trips = (
   which: readonly SwitchSetting[],
 ): readonly Node[] =>
   switchesOf(plan)
-    .filter((x) => which.includes(x))
+    .filter((x) => which.includes(x) && !untripped(plan, x))
     .map((x) =>
       branch(
         (j: JobView) => j.readings(x).length >= BEFORE[prefix] && now.tripDue(j, x),
@@ -237,6 +238,7 @@ export const trips = (
 
 /** With one input, what is read of the gas needs the tubing on the tap that it is read at: it is moved first. */
 export const onItsTap = (step: Step): Step =>
-  step.kind === 'read' && step.slot === 'gas' && step.hands?.['input'] !== undefined
+  (step.kind === 'read' ? step.slot === 'gas' : step.kind === 'observe' && step.watches === 'gas') &&
+  step.hands?.['input'] !== undefined
     ? { ...step, needs: { ...step.needs, tubing: step.hands['input'] === SUPPLY ? 'supply' : 'after' } }
     : step;

@@ -257,7 +257,15 @@ class GasRig extends BaseRig<State> {
     this.draw();
   }
 
+  /** What is seen at a gas switch whose dial is about to be run. */
+  private standing(low: boolean): string {
+    const { s } = this;
+    if ((s.handles['input'] === 1 ? s.after : s.supply) < inches(0.3)) return 'none';
+    return s.contacts[low ? 0 : 1] === 0 ? 'open' : 'stands';
+  }
+
   answer(stepKey: string): string {
+    if (stepKey.endsWith('Dial-stands')) return this.standing(stepKey.startsWith('low'));
     const { s } = this;
     const at = (step: string): boolean => stepKey === step || stepKey.endsWith(`-${step}`);
     if (stepKey === 'sniff') return this.has('gas-about') ? 'gas' : 'none';

@@ -58,6 +58,9 @@ export const stuckSwitch = (
   for (const setting of switchesOf(job.plan)) {
     const [step, code] = WELDS[setting];
     if (firstSaid(job, step, 'never')) return { setting, code };
+    // Run to the end of its dial, and closed still.
+    if (job.state.turns.some((t) => t.body.at.key === `run-${DIALS[setting]}` && t.body.reached === false))
+      return { setting, code };
   }
   return answerAt(job, 'hose') === 'runs-on' ? { setting: 'airTrip', code: 'air-stuck' } : undefined;
 };

@@ -2,7 +2,7 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { answerAt } from '../shared/seen.js';
-import { byFigure as byFigureOf, hasManifold, MOST_MOVES, read, switchesOf } from './parts.js';
+import { hasManifold, MOST_MOVES, read, switchesOf, untripped } from './parts.js';
 import { DIALS, last, bookDiffers, stopped, over, had, starved, movesOf } from './seen.js';
 import {
   notMade,
@@ -33,7 +33,7 @@ export * from './pressures.js';
 export const judged = (job: JobView): readonly string[] => [
   'static',
   ...(hasManifold(job.plan) && !starved(job) ? ['manifold'] : []),
-  ...(byFigureOf(job.plan) ? [] : switchesOf(job.plan)),
+  ...switchesOf(job.plan).filter((x) => !untripped(job.plan, x)),
 ];
 
 /** Nothing is out, and nothing could be brought more surely inside. */
@@ -45,7 +45,7 @@ export const allInside = (job: JobView): boolean =>
       : job.landed(x),
   ) &&
   plainly(job, 'lockUp') &&
-  (!byFigureOf(job.plan) || dialsDue(job).length === 0);
+  !dialsDue(job).some((x) => untripped(job.plan, x));
 
 /** Inside as it was found, or never had. */
 const plainly = (job: JobView, setting: string): boolean => {
@@ -139,5 +139,5 @@ export const leftShut = (job: JobView): boolean =>
   job.unread('static') ||
   job.unread('manifold') ||
   switchesOf(job.plan).some(
-    (x) => loose(job, x) || (movesOf(job, DIALS[x]) > 0 && job.unread(x) && !byFigureOf(job.plan)),
+    (x) => loose(job, x) || (movesOf(job, DIALS[x]) > 0 && job.unread(x) && !untripped(job.plan, x)),
   );
