@@ -71,9 +71,9 @@ export const drawing = (plan: Plan): Drawing =>
             {
               id: 'high',
               glyph: 'dial',
-              at: [116, 64],
+              at: [121, 64],
               title: 'High gas',
-              label: [120, 42],
+              label: [127, 42],
               anchor: 'middle',
               adjusters: ['highDial'],
             },

@@ -52,7 +52,7 @@ export const drawing = (): Drawing =>
         glyph: 'gauge',
         at: [62, 92],
         title: 'Water gauge',
-        label: [70, 90],
+        label: [74, 91],
         anchor: 'start',
         slots: ['system'],
         handles: ['gauge'],
