@@ -162,6 +162,9 @@ export function sheetOf(family: Family, job: JobView): Sheet {
     const text = besideAt(family, job, setting, value);
     return text === undefined ? {} : { beside: text };
   };
+  const readHere = new Set(
+    [...stepsOf(family, job.plan).values()].flatMap((x) => (x.kind === 'read' ? [x.setting] : [])),
+  );
   const rows = family.settings.filter(shown).map((def): SheetRow => {
     const figure = (when: 'found' | 'left'): SheetFigure | undefined => {
       const f = job.figure(def.id, when);
@@ -190,7 +193,10 @@ export function sheetOf(family: Family, job: JobView): Sheet {
       step: job.step(def.id),
       dimension: def.dimension,
       limits: job.limits(def.id, 'left'),
-      due: job.due(def.id) || family.unproved(job).some((f) => f.about === def.id && f.code.endsWith('-due')),
+      // What no step reads, such as a switch that is set by its dial, waits for no reading.
+      due:
+        ((def.had !== 'reading' || readHere.has(def.id)) && job.due(def.id)) ||
+        family.unproved(job).some((f) => f.about === def.id && f.code.endsWith('-due')),
       ...(target === undefined ? {} : { target, ...beside(def.id, target) }),
       ...(found ? { found } : {}),
       ...(left ? { left } : {}),

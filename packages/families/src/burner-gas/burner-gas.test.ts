@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
-import { sayStep } from '@firm-needle/core/family';
+import { sayStep, sheetOf } from '@firm-needle/core/family';
 import { clumsy, type ScriptedJob } from '@firm-needle/core/script';
 import { installed, rigFor, workedOn } from '../define/kit.js';
 import { atStep, HandLog, leftAfter } from '../testing.js';
@@ -417,6 +417,12 @@ describe('a gas switch whose tap cannot be let down', () => {
       }
     },
   );
+
+  it('waits for no reading on the sheet, for no step reads it; one that a step reads does', () => {
+    const rows = sheetOf(family, onKit(DIAL, 'low-dial', 3).view).rows;
+    expect(rows.filter((r) => r.due).map((r) => r.setting)).toEqual([]);
+    expect(rows.map((r) => r.setting)).toEqual(expect.arrayContaining(['lowGas', 'highGas']));
+  });
 
   it('says what it was found to trip at, from its dial and the error of that', () => {
     const job = onKit(DIAL, 'high-dial', 3);
