@@ -26,11 +26,17 @@ export function withoutLone(t: Float64Array, p: Float64Array, grain: Grain): Fre
   const near = TOGETHER_SD * grain.sd + 2 * grain.step;
   const lone: TraceEvent[] = [];
   let freed: Float64Array | undefined;
-  for (let i = 2; i < p.length - 2; i++) {
-    const x = p[i] as number;
-    const [b, d] = [p[i - 1] as number, p[i + 1] as number];
-    // Most samples are done with here.
-    if (Math.abs(x - b) < far || Math.abs(x - d) < far) continue;
+  const end = p.length - 2;
+  let x = p[1] as number;
+  let d = p[2] as number;
+  // Each sample is looked at once: most are near the one before, and done with.
+  for (let i = 2; i < end; i++) {
+    const b = x;
+    x = d;
+    d = p[i + 1] as number;
+    const rose = x - b;
+    if (rose < far && rose > -far) continue;
+    if (Math.abs(x - d) < far) continue;
     const [a, e] = [p[i - 2] as number, p[i + 2] as number];
     const middle = middleOfFive(a, b, x, d, e);
     const together = [a, b, d, e].every((y) => Math.abs(y - middle) < near);
