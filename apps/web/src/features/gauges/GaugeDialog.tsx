@@ -75,10 +75,19 @@ const READABLE = [
   ['0.2', 'a fifth'],
 ] as const;
 
+/** The usual parts of a division, and the one that a gauge was entered with. */
+const readableTo = (gauge: FirmGauge | undefined): readonly (readonly [string, string])[] => {
+  const own = String(gauge?.readable ?? 1);
+  return READABLE.some(([part]) => part === own) ? READABLE : [...READABLE, [own, `${own} of a division`]];
+};
+
+const unitsFor = (kind: string) =>
+  unitsOf(kind === 'thermometer' ? 'temperature' : 'pressure').filter((u) => !u.kind);
+
 /** A gauge as its dial and certificate describe it: new, or corrected. */
 export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; onClose: () => void }) {
   const [save, state] = useSaveGaugeMutation();
-  const { control, handleSubmit, formState, watch } = useForm<Fields>({
+  const { control, handleSubmit, formState, watch, setValue } = useForm<Fields>({
     defaultValues: gauge ? fieldsOf(gauge) : EMPTY,
   });
   const problem = problemOf(state.error);
@@ -121,14 +130,22 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
       <form onSubmit={(e) => void handleSubmit(submit)(e)} noValidate>
         <DialogContent className="gauge-form">
           {text('label', 'Label on its back')}
-          <Choice control={control} name="kind" label="Kind" options={Object.entries(KIND)} />
+          <Choice
+            control={control}
+            name="kind"
+            label="Kind"
+            options={Object.entries(KIND)}
+            onPick={(kind) => {
+              // A thermometer has no psi, and nothing else has a °C.
+              if (!unitsFor(kind).some((u) => u.id === watch('unit')))
+                setValue('unit', kind === 'thermometer' ? 'degC' : EMPTY.unit);
+            }}
+          />
           <Choice
             control={control}
             name="unit"
             label="Unit"
-            options={unitsOf(watch('kind') === 'thermometer' ? 'temperature' : 'pressure')
-              .filter((u) => !u.kind)
-              .map((u) => [u.id, u.symbol ?? u.id])}
+            options={unitsFor(watch('kind')).map((u) => [u.id, u.symbol ?? u.id])}
           />
           <Choice
             control={control}
@@ -144,7 +161,7 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
           {text('lower', 'Scale from', undefined, true)}
           {text('upper', 'Scale to', undefined, true)}
           {text('division', 'Smallest division', 'or last digit', true)}
-          <Choice control={control} name="readable" label="Readable to" options={READABLE} />
+          <Choice control={control} name="readable" label="Readable to" options={readableTo(gauge)} />
           {text('accuracy', 'Accuracy', 'a grade (2A), a class (1.6), or 0.25 %')}
           {watch('kind') === 'u-tube' &&
             text('column', 'Water in it, °C', 'empty: the conventional column', true)}
@@ -217,18 +234,29 @@ function Choice({
   name,
   label,
   options,
+  onPick,
 }: {
   control: Control<Fields>;
   name: keyof Fields;
   label: string;
   options: readonly (readonly [string, string])[];
+  onPick?: (value: string) => void;
 }) {
   return (
     <Controller
       control={control}
       name={name}
       render={({ field }) => (
-        <TextField select size="small" label={label} {...field}>
+        <TextField
+          select
+          size="small"
+          label={label}
+          {...field}
+          onChange={(e) => {
+            field.onChange(e);
+            onPick?.(e.target.value);
+          }}
+        >
           {options.map(([value, title]) => (
             <MenuItem key={value} value={value}>
               {title}
