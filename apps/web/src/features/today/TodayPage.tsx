@@ -184,6 +184,7 @@ function useKeepForOffline(visits: readonly Visit[] | undefined): void {
       await dispatch(api.endpoints.visits.initiate(undefined, all));
       await request('GET', '/auth/me');
     };
-    if (import.meta.env.PROD && 'serviceWorker' in navigator) void keep();
+    // Without a service worker, as in development, it is never ready, and nothing is fetched.
+    if ('serviceWorker' in navigator) void keep();
   }, [visits, dispatch]);
 }
