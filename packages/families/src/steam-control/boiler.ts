@@ -43,6 +43,7 @@ const stops = (key: string, phase: Phase): Node =>
           sets: { power: 'off' },
         },
         met: { title: 'Stands below it: the load takes all', withPressure: true },
+        'stays-open': { title: 'It does not start: open with nothing on it', before: 'rarely' },
       },
     },
   );

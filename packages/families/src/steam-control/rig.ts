@@ -56,6 +56,9 @@ interface State extends RigState {
   held: boolean;
 }
 
+/** So little is no steam, Pa. */
+const NOTHING = psi(0.1);
+
 /** A boiler with its heat in metal and water, a siphon, and a snap or mercury control whose screws move pointers. */
 class SteamRig extends BaseRig<State> {
   private readonly subtracts: boolean;
@@ -244,6 +247,7 @@ class SteamRig extends BaseRig<State> {
         return s.contact === 1 ? 'full' : s.sensed <= 0 && s.inNow <= 0 ? 'stays-open' : '';
       case 'live-trip':
       case 'live-set-trip':
+        if (s.contact === 0 && s.sensed <= NOTHING) return 'stays-open';
         return this.has('matched-load') ? 'met' : 'full';
       default:
         if (!stepKey.endsWith('-reset')) return '';

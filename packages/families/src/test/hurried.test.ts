@@ -151,3 +151,18 @@ describe.each(['steam-control', 'refrigeration-switch', 'air-supply', 'well-swit
     }, 120_000);
   },
 );
+
+it.each([13, 15, 21, 48])(
+  'a control on its boiler that stands open with nothing on it is said to, and nobody is asked for its click for ever, seed %d',
+  async (seed) => {
+    const kit = kitOf('steam-control');
+    const variant = kit.variants.find((v) => v.school === 'boiler');
+    if (!variant) throw new Error('no variant on its boiler');
+    const site = installed(await loadFamily('steam-control'), kit, variant);
+    const job = workedOn(site, { seed, faults: ['tilted'] });
+    const trips = job.log.events.filter(({ body }) => 'at' in body && body.at.key.endsWith('-trip'));
+    expect(trips.length).toBeLessThan(8);
+    expect(job.view.state.observations.some((o) => o.body.answer === 'stays-open')).toBe(true);
+    expect(['left-as-found', 'set']).toContain(job.outcome);
+  },
+);
