@@ -392,3 +392,10 @@ describe('a machine that nothing holds the liquid of', () => {
     expect(said({}, true)).toBe('Shut the suction valve slowly.');
   });
 });
+
+it('stopped by hand at its floor and found open then, it is let come up, and not asked for its stop for ever', () => {
+  const job = onKit('low-pressure switch', 'diff-wide', 200);
+  const stops = keys(job).filter((k) => k === 'found-stop');
+  expect(stops.length).toBeLessThan(6);
+  expect(job.outcome).toBe('set');
+});

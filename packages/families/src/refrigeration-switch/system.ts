@@ -138,8 +138,12 @@ const knob = (key: string): Node =>
     },
   );
 
-const stopped = (key: string) => (j: JobView) =>
-  !['ran-on', 'not-made'].includes(now.answerAt(j, key) ?? '') || !now.blindLow(j);
+/** It stopped, or stands open under its start, where nothing is to be made yet: its pressure is let come up. */
+const stopped = (key: string) => (j: JobView) => {
+  const said = now.answerAt(j, key);
+  if (said === 'not-made' && !now.notMade(j)) return true;
+  return (said !== 'ran-on' && said !== 'not-made') || !now.blindLow(j);
+};
 const itself = (key: string) => (j: JobView) =>
   now.answerAt(j, key) === 'by-itself' && (j.answered(key, 'by-itself') ?? false);
 
