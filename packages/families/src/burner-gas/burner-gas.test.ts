@@ -424,6 +424,10 @@ describe('a gas switch whose tap cannot be let down', () => {
     expect(rows.map((r) => r.setting)).toEqual(expect.arrayContaining(['lowGas', 'highGas']));
   });
 
+  it('is done where its dial stands half a step beside what is wanted', () => {
+    expect(onKit(DIAL, 'port-leaks', 46).outcome).toBe('set');
+  });
+
   it('says what it was found to trip at, from its dial and the error of that', () => {
     const job = onKit(DIAL, 'high-dial', 3);
     const carried = family.findings(job.view).find((f) => f.code === 'high-carried');

@@ -132,7 +132,8 @@ const figureDue = (job: JobView, x: SwitchSetting): boolean => {
   const wanted = wantedAt(job, x);
   return at === undefined || wanted === undefined
     ? lastSeen(job, `${DIALS[x]}-shows`) === undefined
-    : Math.abs(at - wanted) > job.adjuster(DIALS[x]).quantum / 2;
+    : // Due is what it can be moved by: half a step is neither here nor there.
+      Math.round((wanted - at) / job.adjuster(DIALS[x]).quantum) !== 0;
 };
 
 /** No trip of it is read. */
