@@ -424,7 +424,7 @@ describe('a gas switch whose tap cannot be let down', () => {
     expect(rows.map((r) => r.setting)).toEqual(expect.arrayContaining(['lowGas', 'highGas']));
   });
 
-  it('is done where its dial stands half a step beside what is wanted', () => {
+  it('is not opened again for what the last zero says of it', () => {
     expect(onKit(DIAL, 'port-leaks', 46).outcome).toBe('set');
   });
 

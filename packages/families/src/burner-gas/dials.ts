@@ -126,14 +126,17 @@ export const wantedAt = (job: JobView, x: SwitchSetting): number | undefined => 
   return wanted === undefined ? undefined : wanted + (dialError(job, x) ?? 0);
 };
 
+const setByFigure = (job: JobView, x: SwitchSetting): boolean =>
+  job.state.turns.some((t) => t.body.at.key === `figure-${DIALS[x]}`);
+
 const figureDue = (job: JobView, x: SwitchSetting): boolean => {
   if (toDial(job.plan, x) && !ran(job, x)) return true;
   const at = dialAt(job, x);
   const wanted = wantedAt(job, x);
   return at === undefined || wanted === undefined
     ? lastSeen(job, `${DIALS[x]}-shows`) === undefined
-    : // Due is what it can be moved by: half a step is neither here nor there.
-      Math.round((wanted - at) / job.adjuster(DIALS[x]).quantum) !== 0;
+    : // Once it stands, the zero at the end may say a little else of what stood there: that is no reason to open it again.
+      Math.abs(at - wanted) > job.adjuster(DIALS[x]).quantum * (setByFigure(job, x) ? 1.5 : 0.5);
 };
 
 /** No trip of it is read. */
