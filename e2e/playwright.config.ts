@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },
-  workers: 4,
+  workers: 3,
   retries: 0,
   forbidOnly: !!process.env['CI'],
   reporter: process.env['FN_REPORT']
