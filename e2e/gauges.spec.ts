@@ -68,10 +68,11 @@ test('a gauge that ends below what may come is used only where it is said what p
   const short = page.getByRole('option', { name: /^F-06, 0–60 psi: would be over-ranged/ });
   // The page may still move under the first click, as what it shows comes in.
   await expect(async () => {
-    await page
-      .getByRole('combobox', { name: 'System gauge, upstream of the relief' })
-      .click({ timeout: 2000 });
-    await expect(short).toBeVisible({ timeout: 2000 });
+    if (!(await short.isVisible()))
+      await page
+        .getByRole('combobox', { name: 'System gauge, upstream of the relief' })
+        .click({ timeout: 2000 });
+    await expect(short).toBeVisible({ timeout: 4000 });
   }).toPass();
   await short.click();
   await page.getByRole('button', { name: 'Start the job' }).click();
