@@ -24,6 +24,7 @@ import {
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
 import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import { installed, workedOn, type Installed, type Kit as FamilyKit } from './define/kit.js';
 import { psi } from './shared/units.js';
 
 export { psi };
@@ -215,3 +216,22 @@ export function leftAfter(
     i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
   );
 }
+
+/** Jobs on the installations of a family's own kit, by the names of its variants. */
+export const kitJobs = (family: Family, kit: FamilyKit) => {
+  const siteOf = (name: string): Installed => {
+    const variant = kit.variants.find((v) => v.name === name);
+    if (!variant) throw new Error(`No variant is called "${name}".`);
+    return installed(family, kit, variant);
+  };
+  return {
+    siteOf,
+    /** @param fault `none`, or faults with spaces between */
+    onKit: (name: string, fault: string, seed: number, size = 1): ScriptedJob =>
+      workedOn(siteOf(name), { seed, size, faults: fault === 'none' ? [] : fault.split(' ') }),
+  };
+};
+
+/** The keys of the steps that a job took, in order. */
+export const keysOf = (job: ScriptedJob): readonly string[] =>
+  job.log.events.flatMap(({ body }) => ('at' in body && body.at ? [body.at.key] : []));

@@ -29,7 +29,9 @@ export class LinksService {
     const out: Record<string, Linked> = {};
     for (const row of rows) {
       if (!roles.some((r) => r.id === row.role)) continue;
-      const other = await this.controls.findByPk(row.toId);
+      const other = await this.controls.findOne({
+        where: { id: row.toId, organisationId: control.organisationId },
+      });
       if (other) out[row.role] = await this.asItStands(other);
     }
     return out;

@@ -1,3 +1,4 @@
+import type { SyntheticEvent } from 'react';
 import { createTheme, type Theme } from '@mui/material/styles';
 
 export const THEMES = ['daylight', 'plant'] as const;
@@ -53,6 +54,14 @@ export function themeOf(name: ThemeName): Theme {
     shadows: Array(25).fill('none') as Theme['shadows'],
     components: {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
+      // A list opens under a press that is held: what lies there as it is let go is not chosen by that, but by a press of its own.
+      MuiSelect: {
+        defaultProps: {
+          MenuProps: {
+            slotProps: { paper: { onMouseUpCapture: (e: SyntheticEvent) => e.stopPropagation() } },
+          },
+        },
+      },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: 'outlined' },
         styleOverrides: {

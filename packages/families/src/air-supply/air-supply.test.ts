@@ -7,8 +7,7 @@ import { toCanonical } from '@firm-needle/core/quantity';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import type { ScriptedJob } from '@firm-needle/core/script';
-import { installed, workedOn } from '../define/kit.js';
-import { atStep, leftAfter, psi, TestBench } from '../testing.js';
+import { TestBench, atStep, keysOf, kitJobs, leftAfter, psi } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { ceiling, least } from './state.js';
@@ -27,17 +26,8 @@ interface Over {
 const planOf = (over: Over = {}): Plan => bench.plan(over);
 const codes = (over: Over, severity: 'refuse' | 'warn'): readonly string[] =>
   family.check(planOf(over), 101325).flatMap((f) => (f.severity === severity ? [f.code] : []));
-const onKit = (name: string, fault: string, seed: number): ScriptedJob => {
-  const variant = kit.variants.find((v) => v.name === name);
-  if (!variant) throw new Error(name);
-  return workedOn(installed(family, kit, variant), {
-    seed,
-    faults: fault === 'none' ? [] : fault.split(' '),
-  });
-};
+const { onKit } = kitJobs(family, kit);
 const REGULATOR = 'air supply, regulator at the gun';
-const keys = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
 const found = (job: ScriptedJob): readonly string[] => family.findings(job.view).map((f) => f.code);
 
 describe('air in a hose and in a receiver', () => {
@@ -145,7 +135,7 @@ describe('the plan of an air supply', () => {
 
 describe('an air supply, on its rig', () => {
   it('is read flowing: gun and wall with the trigger held, and the wall’s lock-up apart', () => {
-    const walked = keys(onKit(REGULATOR, 'none', 1));
+    const walked = keysOf(onKit(REGULATOR, 'none', 1));
     const order = [
       'found-cut-in',
       'found-cut-out',
@@ -165,7 +155,7 @@ describe('an air supply, on its rig', () => {
       expect(found(job)).toContain('wall-high');
       const [wall, top] = [job.view.figure('wallFlow', 'left')?.value ?? NaN, ceiling(job.view) ?? NaN];
       expect(wall).toBeLessThan(top + psi(6));
-      const walked = keys(job);
+      const walked = keysOf(job);
       expect(walked.lastIndexOf('left-gun')).toBeGreaterThan(walked.lastIndexOf('relock'));
     }
   });
@@ -193,7 +183,7 @@ describe('an air supply, on its rig', () => {
 
   it('that stops too near its relief is lowered dead, under its cover, and its first rise watched', () => {
     const job = onKit(REGULATOR, 'relief-near', 1);
-    const walked = keys(job);
+    const walked = keysOf(job);
     expect(walked.indexOf('lock')).toBeLessThan(walked.indexOf('dead'));
     expect(walked.indexOf('dead')).toBeLessThan(walked.indexOf('range-down'));
     expect(walked.indexOf('set-cut-out')).toBeGreaterThan(walked.indexOf('cover'));
@@ -204,14 +194,14 @@ describe('an air supply, on its rig', () => {
   it('that does not stop is lowered, tried, and left locked off', () => {
     const job = onKit(REGULATOR, 'no-stop', 1);
     expect(job.outcome).toBe('replace');
-    expect(keys(job).at(-1)).toBe('end-locked');
+    expect(keysOf(job).at(-1)).toBe('end-locked');
     expect(job.view.fact('power')).toBe('off');
   });
 
   it('with a relief that does not work is not run at all', () => {
     const job = onKit(REGULATOR, 'relief-stuck', 1);
     expect(job.outcome).toBe('unfinished');
-    expect(keys(job)).not.toContain('found-cut-in');
+    expect(keysOf(job)).not.toContain('found-cut-in');
   });
 
   it('says what the hose loses more than it should, from both gauges with the gun wide open', () => {
@@ -273,7 +263,7 @@ describe('an air supply that is left in the middle', () => {
 
   it('is never turned or read with the gun control still wide open', () => {
     for (const seed of [1, 2, 3]) {
-      const walked = keys(onKit(REGULATOR, 'gun-off', seed));
+      const walked = keysOf(onKit(REGULATOR, 'gun-off', seed));
       expect(walked).toContain('wide');
       expect(walked.indexOf('wide-back')).toBeLessThan(walked.findIndex((k) => k.startsWith('turn-')));
     }
@@ -304,11 +294,11 @@ describe('a painter’s pattern', () => {
   const VALVE = 'air supply, valve at the gun';
 
   it('is tried where it is asked for, once what was found is had and before anything is turned', () => {
-    const walked = keys(onKit(VALVE, 'gun-off', 3));
+    const walked = keysOf(onKit(VALVE, 'gun-off', 3));
     expect(walked.indexOf('pattern')).toBe(walked.lastIndexOf('pattern'));
     expect(walked.indexOf('pattern')).toBeGreaterThan(walked.indexOf('found-lock-up'));
     expect(walked.indexOf('pattern')).toBeLessThan(walked.indexOf('decide'));
-    expect(keys(onKit('air supply, regulator at the gun', 'gun-off', 3))).not.toContain('pattern');
+    expect(keysOf(onKit('air supply, regulator at the gun', 'gun-off', 3))).not.toContain('pattern');
   });
 
   it('judges nothing, and says what to plan where it is even elsewhere', () => {

@@ -17,7 +17,7 @@ import {
   WEAK,
 } from './parts.js';
 import { foundReadings, wasHad } from '../shared/found.js';
-import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
+import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt, told } from '../shared/seen.js';
 import { leastAcross, overGun } from './plan.js';
 import { hoseLoss, made } from './reckoned.js';
 
@@ -31,13 +31,12 @@ export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'r
 export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
 /** Far under where it should start it did not; what was said with more than that in the tank says nothing. */
 export const noStart = (job: JobView) =>
-  job.state.observations.find(
+  told(
+    job.state.observations.filter(({ body }) => stepAt(body.at.key, 'cut-in') && body.answer === 'no-start'),
     ({ body }) =>
-      stepAt(body.at.key, 'cut-in') &&
-      body.answer === 'no-start' &&
-      (body.value === undefined ||
-        body.value.value < (job.plan.limits['cutIn']?.lower ?? job.plan.values['cutIn'] ?? Infinity)),
-  );
+      body.value === undefined ||
+      body.value.value < (job.plan.limits['cutIn']?.lower ?? job.plan.values['cutIn'] ?? Infinity),
+  )[0];
 /** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
 export const ranOn = (job: JobView) => lastSaid(job, 'cut-out', 'no-stop', 'hisses');
 export const noStop = (job: JobView) =>
@@ -69,12 +68,14 @@ export const evenAt = (job: JobView): number | undefined => {
   return seen?.answer === 'even' && seen.value ? job.corrected('gun', seen.value.value) : undefined;
 };
 
-/** Where it stops was waited for twice, and both agree; or it was read so often that it must be enough. */
+/** Where it stops was waited for twice, and both agree; or it was read, or missed, so often that it must be enough. */
 export const stopsKnown = (job: JobView): boolean => {
   const n = foundReadings(job, 'cutOut').length;
-  return n >= MOST_CUT_OUTS || (n >= 2 && job.proved('cutOut'));
+  const missed = job.state.observations.filter(({ body }) => body.answer === 'missed').length;
+  return n >= MOST_CUT_OUTS || n + missed >= MOST_TRIED || (n >= 2 && job.proved('cutOut'));
 };
 const MOST_CUT_OUTS = 3;
+const MOST_TRIED = 5;
 
 /** What it fell in the minute that it was watched, Pa; cooling is let have its part. */
 export const fell = (job: JobView): number | undefined =>

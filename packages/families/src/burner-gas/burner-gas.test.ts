@@ -1,29 +1,21 @@
 import { describe, expect, it } from '@jest/globals';
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
-import { sayStep, sheetOf } from '@firm-needle/core/family';
+import { sayStep } from '@firm-needle/core/family';
 import { clumsy, type ScriptedJob } from '@firm-needle/core/script';
 import { installed, rigFor, workedOn } from '../define/kit.js';
-import { atStep, HandLog, leftAfter } from '../testing.js';
+import { HandLog, atStep, keysOf, kitJobs, leftAfter } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { inches } from './parts.js';
 
-const siteOf = (name: string) => {
-  const variant = kit.variants.find((v) => v.name === name);
-  if (!variant) throw new Error(name);
-  return installed(family, kit, variant);
-};
-const onKit = (name: string, fault: string, seed: number, size = 1): ScriptedJob =>
-  workedOn(siteOf(name), { seed, size, faults: fault === 'none' ? [] : fault.split(' ') });
+const { siteOf, onKit } = kitJobs(family, kit);
 const TRAIN = 'burner gas, train';
-const keys = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
 const found = (job: ScriptedJob): readonly string[] => family.findings(job.view).map((f) => f.code);
 const at = (inH2O: number | undefined): number => (inH2O ?? NaN) / inches(1);
 
 describe('a burner, on its rig', () => {
   it('is walked supply before appliance before switches, each in the one state in which it means something', () => {
-    const walked = keys(onKit(TRAIN, 'none', 1));
+    const walked = keysOf(onKit(TRAIN, 'none', 1));
     const order = [
       'sniff',
       'zero-gas',
@@ -47,7 +39,7 @@ describe('a burner, on its rig', () => {
   it('over what the valve bears is not fired: its gas is let down, and the supply lowered first', () => {
     for (const seed of [1, 2, 3, 4]) {
       const job = onKit(TRAIN, 'supply-high', seed, 1.3);
-      const walked = keys(job);
+      const walked = keysOf(job);
       const lit = walked.findIndex((k) => k.endsWith('supply') && !/^(book|turn|cap)/.test(k));
       expect(walked.indexOf('supply-down')).toBeGreaterThan(walked.indexOf('let-down'));
       expect(lit).toBeGreaterThan(walked.lastIndexOf('supply-down'));
@@ -79,7 +71,7 @@ describe('a burner, on its rig', () => {
   it('has its manifold set as it burns, its cap put on, and all that follows it read again', () => {
     for (const seed of [1, 3, 5]) {
       const job = onKit(TRAIN, 'manifold-off', seed);
-      const walked = keys(job);
+      const walked = keysOf(job);
       expect(job.outcome).toBe('set');
       expect(walked.indexOf('left-manifold')).toBeGreaterThan(walked.indexOf('cap-appliance'));
       expect(walked).toContain('left-lock-up');
@@ -93,7 +85,7 @@ describe('a burner, on its rig', () => {
   it('has a dial moved by what its trip was off, dead and under its cover, and tripped twice after', () => {
     for (const fault of ['low-dial', 'high-dial', 'air-dial', 'main-dial']) {
       const job = onKit(TRAIN, fault, 2);
-      const walked = keys(job);
+      const walked = keysOf(job);
       expect({ fault, outcome: job.outcome }).toEqual({ fault, outcome: 'set' });
       const turn = walked.findIndex((k) => k.startsWith('turn-'));
       expect(walked.slice(0, turn)).toEqual(expect.arrayContaining(['book-dials', 'lock', 'dead']));
@@ -122,21 +114,21 @@ describe('a burner, on its rig', () => {
       const job = onKit(TRAIN, fault, 1);
       expect(job.outcome).toBe('replace');
       expect(found(job)).toContain(code);
-      expect(keys(job)).not.toContain('relight');
-      expect(keys(job).at(-1)).toBe('end-shut');
+      expect(keysOf(job)).not.toContain('relight');
+      expect(keysOf(job).at(-1)).toBe('end-shut');
       expect(job.view.fact('gas')).toBe('shut');
     }
   });
 
   it('that rises on at rest is not fired at all', () => {
-    const walked = keys(onKit(TRAIN, 'supply-seat', 1));
+    const walked = keysOf(onKit(TRAIN, 'supply-seat', 1));
     expect(walked).not.toContain('found-supply');
     expect(walked.at(-1)).toBe('end-shut');
   });
 
   it('where gas is about nothing more is done', () => {
     const job = onKit(TRAIN, 'gas-about', 1);
-    expect(keys(job)).toEqual(['cautions', 'sniff', 'out']);
+    expect(keysOf(job)).toEqual(['cautions', 'sniff', 'out']);
     expect(job.outcome).toBe('unfinished');
   });
 
@@ -157,7 +149,7 @@ describe('a burner, on its rig', () => {
     for (const job of barred) {
       expect(job.outcome).toBe('set');
       expect(found(job)).toContain('lights-again');
-      expect(keys(job)).toContain('relight');
+      expect(keysOf(job)).toContain('relight');
     }
   });
 
@@ -165,7 +157,7 @@ describe('a burner, on its rig', () => {
     const job = onKit(TRAIN, 'manifold-off burns-badly', 1);
     expect(job.outcome).toBe('unfinished');
     expect(family.unproved(job.view).map((f) => f.code)).toContain('co-bad');
-    expect(keys(job).at(-1)).toBe('end-shut');
+    expect(keysOf(job).at(-1)).toBe('end-shut');
   });
 
   it('set by its dials alone is called not proved, and is not signed as set', () => {
@@ -193,7 +185,7 @@ describe('a burner with its taps elsewhere', () => {
   it('is read at both fires, and its lock-up is caught before the safeguard acts', () => {
     const job = onKit(ELSEWHERE, 'none', 2);
     expect(job.outcome).toBe('left-as-found');
-    expect(keys(job)).toContain('found-low-fire');
+    expect(keysOf(job)).toContain('found-low-fire');
     const lock = at(job.view.figure('lockUp', 'found')?.value);
     expect(Math.abs(lock - at(job.truth['lockUp']))).toBeLessThan(0.3);
     // Over what it burns at, and not the nothing that stands there once the safety valves have shut.
@@ -233,7 +225,7 @@ describe('a furnace', () => {
   it('whose air switch lets it fire without air is left shut', () => {
     const job = onKit('burner gas, furnace', 'air-stuck', 1);
     expect(job.outcome).toBe('replace');
-    expect(keys(job).at(-1)).toBe('end-shut');
+    expect(keysOf(job).at(-1)).toBe('end-shut');
   });
 });
 
@@ -326,141 +318,5 @@ describe('a burner that is left in the middle, or worked out of order', () => {
     expect(say.get('found-manifold')).toMatch(/Same fire/);
     expect(say.get('found-low-gas')).toMatch(/Cock open, then shut/);
     expect(say.get('found-air-normal')).toMatch(/fan alone/);
-  });
-});
-
-describe('one manometer with one input', () => {
-  const ONE = 'burner gas, one input';
-  /** Where the tubing hung as each reading of the gas was taken, and where that reading is read. */
-  const hung = (job: ScriptedJob): readonly string[] => {
-    let on = '';
-    return job.log.events.flatMap(({ body }) => {
-      if ('sets' in body && body.sets?.['tubing']) on = body.sets['tubing'];
-      if (body.kind !== 'read' || body.slot !== 'gas') return [];
-      const wants = ['static', 'supplyFlow'].includes(body.setting) ? 'supply' : 'after';
-      return on === wants ? [] : [`${body.at.key} read at ${on}`];
-    });
-  };
-
-  it.each(['none', 'supply-high', 'manifold-off', 'low-dial', 'pipe-small'])(
-    'hangs on the tap that is read, whatever is wrong: %s',
-    (fault) => {
-      const job = onKit(ONE, fault, 2);
-      expect(hung(job)).toEqual([]);
-      expect(job.unsafe).toEqual([]);
-      expect(job.outcome).toBe(onKit(TRAIN, fault, 2).outcome);
-    },
-  );
-
-  it('is moved once in a good check, between supply and manifold, and not at all with two', () => {
-    const moves = (job: ScriptedJob): readonly string[] =>
-      keys(job).filter((k) => k.startsWith('renew:tubing'));
-    const walked = keys(onKit(ONE, 'none', 1));
-    expect(moves(onKit(ONE, 'none', 1))).toEqual(['renew:tubing=after']);
-    expect(walked.indexOf('renew:tubing=after')).toBe(walked.indexOf('found-supply') + 1);
-    expect(moves(onKit(TRAIN, 'none', 1))).toEqual([]);
-  });
-
-  it('says what is done with it: the port shut, both soaped, and the fire started again where it burned', () => {
-    const { started } = siteOf(ONE);
-    const say = (burner: 'on' | 'off'): string => {
-      const log = new HandLog();
-      log.add(started);
-      log.add({
-        kind: 'done',
-        at: { key: 'ports', pass: '1' },
-        sets: { ports: 'open', tubing: 'supply', gas: 'on', burner },
-      });
-      const job = new FoldedJob(family, log.log.state);
-      const def = family.facts['tubing']?.['after'];
-      return typeof def?.say === 'function' ? def.say(job) : (def?.say ?? '');
-    };
-    expect(say('on')).toMatch(
-      /^Burner off, cock shut\. Tubing to the tap after the regulator, the other port screwed gently in/,
-    );
-    expect(say('on')).toMatch(/soap both: tight\? Stand aside, start it again/);
-    expect(say('off')).not.toMatch(/start it again/);
-    expect(family.facts['tubing']?.['after']?.cautions).toEqual(['gas', 'ports', 'fire']);
-  });
-});
-
-describe('a gas switch whose tap cannot be let down', () => {
-  const DIAL = 'burner gas, to the dial';
-  const limits = (x: 'lowGas' | 'highGas') => siteOf(DIAL).plan.values[x] ?? NaN;
-
-  it.each(['none', 'low-dial', 'high-dial', 'low-dial high-dial'])(
-    'has its dial run to what stands there, dead and open, and set by the error that shows: %s',
-    (fault) => {
-      for (const seed of [1, 2, 3, 4, 5, 6]) {
-        const job = onKit(DIAL, fault, seed);
-        if (job.outcome === 'unfinished') continue;
-        const walked = keys(job);
-        for (const [x, id] of [
-          ['lowGas', 'lowDial'],
-          ['highGas', 'highDial'],
-        ] as const) {
-          expect(walked.indexOf(`run-${id}`)).toBeGreaterThan(walked.indexOf('dead'));
-          expect(walked.indexOf(`run-${id}`)).toBeLessThan(walked.indexOf('cover'));
-          expect(walked.indexOf(`figure-${id}`)).toBeGreaterThan(walked.indexOf(`run-${id}`));
-          // The rig’s dial goes by more or less than it shows: what is set lies within what is said of it.
-          const said = family.findings(job.view).find((f) => f.code.endsWith('-carried') && f.about === x);
-          const within = Number(/± (\d+\.\d)/.exec(said?.message ?? '')?.[1]);
-          expect(within).toBeLessThan(1.2);
-          expect(Math.abs(at(job.truth[x]) - limits(x) / inches(1))).toBeLessThan(within);
-          expect(job.view.figure(x, 'found')).toBeUndefined();
-        }
-        expect(found(job)).toEqual(expect.arrayContaining(['low-carried', 'high-carried']));
-        expect([job.outcome, job.unsafe]).toEqual(['set', []]);
-        // Air switches let themselves be tripped: they are.
-        expect(walked).toEqual(expect.arrayContaining(['found-air-trip', 'found-main-trip']));
-        expect(walked).not.toContain('found-low-gas');
-      }
-    },
-  );
-
-  it('waits for no reading on the sheet, for no step reads it; one that a step reads does', () => {
-    const rows = sheetOf(family, onKit(DIAL, 'low-dial', 3).view).rows;
-    expect(rows.filter((r) => r.due).map((r) => r.setting)).toEqual([]);
-    expect(rows.map((r) => r.setting)).toEqual(expect.arrayContaining(['lowGas', 'highGas']));
-  });
-
-  it('is not opened again for what the last zero says of it', () => {
-    expect(onKit(DIAL, 'port-leaks', 46).outcome).toBe('set');
-  });
-
-  it('says what it was found to trip at, from its dial and the error of that', () => {
-    const job = onKit(DIAL, 'high-dial', 3);
-    const carried = family.findings(job.view).find((f) => f.code === 'high-carried');
-    expect(carried?.message).toMatch(/was proved at \d+\.\d inH2O by its dial, which shows \d/);
-    const tripped = Number(/found tripping at (\d+\.\d)/.exec(carried?.message ?? '')?.[1]);
-    const measured = onKit(TRAIN, 'high-dial', 3).view.figure('highGas', 'found')?.value;
-    expect(Math.abs(tripped - at(measured))).toBeLessThan(0.8);
-  });
-
-  it('is open already where it trips beyond what stands there: back first, then run to it', () => {
-    let backs = 0;
-    for (let seed = 1; seed <= 12; seed++) {
-      const site = siteOf(DIAL);
-      const job = workedOn(site, { seed, faults: ['low-dial'], size: 2.5 });
-      const walked = keys(job);
-      if (!walked.includes('back-lowDial')) continue;
-      backs++;
-      expect(walked.indexOf('run-lowDial')).toBeGreaterThan(walked.indexOf('back-lowDial'));
-      expect(job.unsafe).toEqual([]);
-      if (job.outcome === 'set')
-        expect(Math.abs(at(job.truth['lowGas']) - limits('lowGas') / inches(1))).toBeLessThan(0.8);
-    }
-    expect(backs).toBeGreaterThan(0);
-  });
-
-  it('that never trips, run to its end, is replaced; and nothing is set where nothing stands at its tap', () => {
-    expect(onKit(DIAL, 'welded-low', 2).outcome).toBe('replace');
-    const variant = kit.variants.find((v) => v.name === DIAL);
-    if (!variant) throw new Error('no variant');
-    const behind = installed(family, kit, { ...variant, choices: { lockTap: 'behind' } });
-    const job = workedOn(behind, { seed: 2, faults: [] });
-    expect(job.view.answer('lowDial-stands')).toBe('none');
-    expect(job.outcome).not.toBe('set');
-    expect(family.unproved(job.view).map((f) => f.code)).toContain('not-run');
   });
 });

@@ -1,7 +1,7 @@
 // The dials of the switches, under their covers: moved by what they tripped at, by their figure, or run to what stands there.
 import { branch, type Node, type Plan } from '@firm-needle/core/procedure';
 import { agreed, book, byAdvice, planned } from './book.js';
-import { parts, RUNS_BY, RUNS_MOST, s, switchesOf, toDial, type SwitchSetting } from './parts.js';
+import { parts, RUNS_BY, RUNS_MOST, s, switchesOf, toDial, untripped, type SwitchSetting } from './parts.js';
 import { airNormal, input, trips } from './readings.js';
 import * as now from './state.js';
 
@@ -126,7 +126,7 @@ const dialTurn = (plan: Plan, x: SwitchSetting): Node => {
       ),
       ...(x === 'lowGas' || x === 'highGas' ? [runTo(plan, x)] : []),
       branch(
-        (j) => !now.byDial(j, x),
+        (j) => !untripped(j.plan, x),
         [
           branch(
             (j) => byAdvice(j, id),
@@ -171,7 +171,7 @@ export const dialMoves = (plan: Plan): readonly Node[] => {
   return [
     // What was not had as it was found, because it was not fired then.
     branch(
-      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => now.byDial(j, x)),
+      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => untripped(j.plan, x)),
       [
         ...trips(plan, 'set', 'left', ['lowGas', 'highGas']),
         branch((j) => now.airDue(j) && !now.hopeless(j), [airNormal('set-air-normal', 'left')]),
@@ -208,6 +208,8 @@ export const dialMoves = (plan: Plan): readonly Node[] => {
           ...switches.map((x) => dialTurn(plan, x)),
           s.confirm('cover', 'Cover on, lock off', 'Cover on. Take the lock off.', {
             cautions: ['moving'],
+            // Opened for a dial that was run to it, it is shut before anything can call for heat.
+            needs: { gas: 'shut' },
             sets: { power: 'on' },
             hands: { power: 1 },
             why: 'The cover is the lock of a dial: what is tripped from here on counts.',
@@ -216,7 +218,7 @@ export const dialMoves = (plan: Plan): readonly Node[] => {
       ],
     ),
     branch(
-      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => now.byDial(j, x)),
+      (j) => now.pressuresDone(j) && !now.hopeless(j) && !switches.every((x) => untripped(j.plan, x)),
       [
         ...trips(plan, 'more', 'left', ['lowGas', 'highGas']),
         ...trips(plan, 'more', 'left', ['airTrip', 'mainTrip']),

@@ -90,9 +90,6 @@ const runOf = (job: JobView, x: SwitchSetting) =>
 /** Its dial was run until it tripped, or to its end, or nothing stood at its tap to run it to. */
 export const ran = (job: JobView, x: SwitchSetting): boolean =>
   runOf(job, x) !== undefined || answerAt(job, `${DIALS[x]}-stands`) === 'none';
-/** Run to its end, and it never tripped. */
-export const neverTripped = (job: JobView, x: SwitchSetting): boolean =>
-  runOf(job, x)?.body.reached === false;
 
 /** By how much a dial shows more than it trips at, as it was run to what stood at its tap, Pa. */
 export function dialError(job: JobView, x: SwitchSetting): number | undefined {
@@ -138,9 +135,6 @@ const figureDue = (job: JobView, x: SwitchSetting): boolean => {
     : // Once it stands, the zero at the end may say a little else of what stood there: that is no reason to open it again.
       Math.abs(at - wanted) > job.adjuster(DIALS[x]).quantum * (setByFigure(job, x) ? 1.5 : 0.5);
 };
-
-/** No trip of it is read. */
-export const byDial = (job: JobView, x: SwitchSetting): boolean => untripped(job.plan, x);
 
 /** How far a dial is moved by its own figure alone, Pa; undefined where it stands there, or cannot be read. */
 export const byFigure = (job: JobView, x: SwitchSetting): number | undefined => {

@@ -60,11 +60,14 @@ export function findings(job: JobView, { add }: Gathering): void {
     const [tripped, wanted, stood] = [now.trippedAt(job, x), job.plan.values[x], now.stoodAt(job, x)];
     if (tripped === undefined || wanted === undefined || stood === undefined) continue;
     const off = now.dialError(job, x) ?? 0;
+    const { lower = -Infinity, upper = Infinity } = job.limits(x, 'left');
     add(
       'warn',
       `${x === 'lowGas' ? 'low' : 'high'}-carried`,
       `${job.setting(x).title} was proved at ${job.say(stood, x)} by its dial, which shows ${job.sayWidth(Math.abs(off), x)} too ${off < 0 ? 'little' : 'much'}: found tripping at ${job.say(tripped, x)}, set to ${job.say(wanted, x)} ± ${job.sayWidth(now.carriedWithin(job, x), x)} by that.`,
-      'Proved only there: trip it by its pressure where its tap lets it.',
+      now.carriedWithin(job, x) > (upper - lower) / 2
+        ? 'That is wider than its limits: proved only there. Trip it by its pressure as soon as a tap lets it.'
+        : 'Proved only there: trip it by its pressure where its tap lets it.',
       x,
     );
   }

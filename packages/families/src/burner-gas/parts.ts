@@ -71,7 +71,7 @@ const gasDial = { ...dial, step: inches(0.25), largest: inches(6) } as const;
 const airDial = { ...dial, step: inches(0.05), largest: inches(2) } as const;
 
 const moved = (job: JobView, to: string): string =>
-  `Burner off, cock shut. Tubing to ${to}, the other port screwed gently in. Cock open, soap both: tight?${
+  `Burner off, cock shut. Tubing to ${to}, the other port screwed gently in. Cock open slowly, soap both until they are tight.${
     job.fact('burner') === 'on'
       ? ' Stand aside, start it again by the book.'
       : job.fact('gas') === 'shut'

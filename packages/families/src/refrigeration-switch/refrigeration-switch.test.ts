@@ -4,11 +4,10 @@ import { typeSetting } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { ambientAt, toCanonical } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
-import type { ScriptedJob } from '@firm-needle/core/script';
 import { sayStep } from '@firm-needle/core/family';
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
-import { installed, workedOn } from '../define/kit.js';
-import { HandLog, TestBench } from '../testing.js';
+import { installed } from '../define/kit.js';
+import { HandLog, TestBench, keysOf, kitJobs } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { bar } from './parts.js';
@@ -34,17 +33,8 @@ const planOf = ({ school, choices, ...over }: Over = {}): Plan => {
 const SEA = 101325;
 const codes = (over: Over, severity: 'refuse' | 'warn', ambient = SEA): readonly string[] =>
   family.check(planOf(over), ambient).flatMap((f) => (f.severity === severity ? [f.code] : []));
-const onKit = (name: string, fault: string, seed: number): ScriptedJob => {
-  const variant = kit.variants.find((v) => v.name === name);
-  if (!variant) throw new Error(name);
-  return workedOn(installed(family, kit, variant), {
-    seed,
-    faults: fault === 'none' ? [] : fault.split(' '),
-  });
-};
+const { onKit } = kitJobs(family, kit);
 const DUAL = 'refrigeration switch, dual';
-const keys = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
 const inBar = (pa: number | undefined): number => (pa ?? NaN) / bar(1);
 
 describe('the plan of a refrigeration switch', () => {
@@ -174,7 +164,7 @@ describe('a pressure beside its temperature', () => {
 describe('a refrigeration switch, on its rig', () => {
   it('is stopped by hand at its floor, and its differential brought in before anything else is made of it', () => {
     const job = onKit(DUAL, 'stop-low', 2);
-    const walked = keys(job);
+    const walked = keysOf(job);
     expect(walked.filter((k) => k === 'found-stop')).toHaveLength(2);
     expect(walked.indexOf('blind-diff')).toBeGreaterThan(walked.indexOf('decide'));
     const blind = job.view.state.turns.find((t) => t.body.at.key === 'blind-diff');
@@ -206,15 +196,15 @@ describe('a refrigeration switch, on its rig', () => {
       const job = onKit(DUAL, 'low-off', seed);
       const turned = job.view.state.turns.map((t) => t.body.adjuster);
       expect(turned[0]).toBe('range');
-      const at = keys(job).indexOf('turn-range');
-      expect(keys(job).slice(at).includes('set-stop')).toBe(true);
+      const at = keysOf(job).indexOf('turn-range');
+      expect(keysOf(job).slice(at).includes('set-stop')).toBe(true);
       expect(job.outcome).toBe('set');
     }
   });
 
   it('looks at the tube where both points come late, and turns nothing for it', () => {
     const job = onKit(DUAL, 'tube-blocked', 3);
-    expect(keys(job)).toContain('tube');
+    expect(keysOf(job)).toContain('tube');
     expect(job.view.state.turns).toEqual([]);
     expect(family.findings(job.view).map((f) => f.code)).toContain('tube-blocked');
   });
@@ -240,7 +230,7 @@ describe('a refrigeration switch, on its rig', () => {
   it('whose high side does not stop it is stopped by hand, and stays locked off', () => {
     const job = onKit(DUAL, 'high-welded', 2);
     expect(job.outcome).toBe('replace');
-    expect(keys(job).at(-1)).toBe('end-locked');
+    expect(keysOf(job).at(-1)).toBe('end-locked');
     expect(job.view.fact('power')).toBe('off');
     const { plate } = job.view.plan;
     const most = Math.min(plate['psHigh']?.value ?? NaN, 0.9 * (plate['relief']?.value ?? NaN));
@@ -250,7 +240,7 @@ describe('a refrigeration switch, on its rig', () => {
 
   it('is never raised again before it has cooled, nor turned while it runs', () => {
     const job = onKit(DUAL, 'high-low', 1);
-    const walked = keys(job);
+    const walked = keysOf(job);
     expect(walked.filter((k) => k === 'set-high').length).toBeGreaterThan(0);
     walked.forEach((k, i) => {
       if (k === 'set-high')
@@ -267,7 +257,7 @@ describe('a refrigeration switch, on its rig', () => {
       for (const fault of ['low-off', 'high-low']) {
         const job = onKit(name, fault, 3);
         expect({ name, fault, outcome: job.outcome }).toEqual({ name, fault, outcome: 'set' });
-        const walked = keys(job);
+        const walked = keysOf(job);
         const last = Math.max(...walked.flatMap((k, i) => (k.includes('turn-') ? [i] : [])));
         const locked = walked.findLastIndex((k) => k.endsWith('relock'));
         if (last >= 0) expect(locked).toBeGreaterThan(last);
@@ -278,7 +268,7 @@ describe('a refrigeration switch, on its rig', () => {
   it('new is set on the bench, and its bench readings are not filed as found', () => {
     const job = onKit('refrigeration switch, new', 'none', 2);
     expect(job.view.figure('lpStop', 'found')).toBeUndefined();
-    expect(keys(job).indexOf('fit')).toBeLessThan(keys(job).indexOf('new-set-stop'));
+    expect(keysOf(job).indexOf('fit')).toBeLessThan(keysOf(job).indexOf('new-set-stop'));
     expect(job.outcome).toBe('set');
   });
 
@@ -286,7 +276,7 @@ describe('a refrigeration switch, on its rig', () => {
     const job = onKit('refrigeration switch, by nitrogen', 'by-passed', 2);
     expect(job.outcome).toBe('unfinished');
     expect(job.view.fact('power')).toBe('off');
-    expect(keys(onKit('refrigeration switch, by nitrogen', 'none', 2))).toContain('circuit');
+    expect(keysOf(onKit('refrigeration switch, by nitrogen', 'none', 2))).toContain('circuit');
   });
 
   it('under another refrigerant is left until it is known, and nothing is turned', () => {
@@ -361,7 +351,7 @@ describe('a machine that nothing holds the liquid of', () => {
   it('has its valve opened again at once, and is starved by its suction from there; that is said', () => {
     for (const seed of [1, 2, 3]) {
       const job = onKit(DUAL, 'no-receiver', seed);
-      const walked = keys(job);
+      const walked = keysOf(job);
       expect(walked.filter((k) => k.endsWith('-reopen'))).toEqual(['found-reopen']);
       expect(walked[walked.indexOf('found-stop') + 1]).toBe('found-reopen');
       expect(job.outcome).toBe('left-as-found');
@@ -395,7 +385,7 @@ describe('a machine that nothing holds the liquid of', () => {
 
 it('stopped by hand at its floor and found open then, it is let come up, and not asked for its stop for ever', () => {
   const job = onKit('low-pressure switch', 'diff-wide', 200);
-  const stops = keys(job).filter((k) => k === 'found-stop');
+  const stops = keysOf(job).filter((k) => k === 'found-stop');
   expect(stops.length).toBeLessThan(6);
   expect(job.outcome).toBe('set');
 });

@@ -56,33 +56,40 @@ export const normals = (plan: Plan): readonly Node[] => {
 };
 
 const stop = (key: string, title: string, phase: Phase): Node =>
-  s.read(key, 'lpStop', title, (j) => `Shut the ${valve(j)} slowly; catch the lowest as it stops.`, {
-    phase,
-    cautions: ['vacuum', 'trapped'],
-    watched: true,
-    needs: { gauges: 'on', power: 'on' },
-    sets: { liquid: 'shut' },
-    hands: { liquid: 0 },
-    why: 'With no liquid to boil the suction falls until the switch opens.',
-    instead: {
-      climbs: {
-        title: 'The discharge climbs: nothing holds its liquid',
-        before: 'rarely',
-        sets: { liquid: 'open' },
-      },
-      'ran-on': {
-        title: 'Ran on to the floor: stopped by hand',
-        withPressure: true,
-        bounds: { setting: 'lpStop', side: 'below' },
-        sets: { power: 'off' },
-      },
-      'not-made': {
-        title: 'It does not run: not made',
-        withPressure: true,
-        bounds: { setting: 'lpStart', side: 'above' },
+  s.read(
+    key,
+    'lpStop',
+    title,
+    (j) =>
+      `Shut the ${valve(j)} slowly${hasHigh(j.plan) ? ', an eye on the discharge' : ''}; catch the lowest as it stops.`,
+    {
+      phase,
+      cautions: ['vacuum', 'trapped'],
+      watched: true,
+      needs: { gauges: 'on', power: 'on' },
+      sets: { liquid: 'shut' },
+      hands: { liquid: 0 },
+      why: 'With no liquid to boil the suction falls until the switch opens.',
+      instead: {
+        climbs: {
+          title: 'The discharge climbs: nothing holds its liquid',
+          before: 'rarely',
+          sets: { liquid: 'open' },
+        },
+        'ran-on': {
+          title: 'Ran on to the floor: stopped by hand',
+          withPressure: true,
+          bounds: { setting: 'lpStop', side: 'below' },
+          sets: { power: 'off' },
+        },
+        'not-made': {
+          title: 'It does not run: not made',
+          withPressure: true,
+          bounds: { setting: 'lpStart', side: 'above' },
+        },
       },
     },
-  });
+  );
 
 const start = (plan: Plan, key: string, title: string, phase: Phase): Node =>
   s.read(

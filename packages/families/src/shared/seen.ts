@@ -29,3 +29,13 @@ export const takenAt = (job: JobView, step: string): number =>
 
 /** What ends the turning is a reason to replace it; that what it must not reach is too near for any turn is one to plan it anew. */
 export const stopIs = (code: string): 'replace' | 'warn' => (code === 'unsafe' ? 'warn' : 'replace');
+
+/**
+ * Of what was said at a pressure, that which can be so there: a switch is not stuck before it should have acted. All of it, once it was
+ * said again and again: nobody is asked for ever.
+ */
+export const told = <Said>(all: readonly Said[], canBe: (said: Said) => boolean): readonly Said[] => {
+  const some = all.filter(canBe);
+  return some.length > 0 || all.length < INSISTS ? some : all;
+};
+const INSISTS = 3;

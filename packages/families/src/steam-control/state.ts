@@ -2,6 +2,7 @@ import type { JobView, Plan } from '@firm-needle/core/procedure';
 import type { parts } from './parts.js';
 import { foundReadings } from '../shared/found.js';
 import { scattersSince } from '../shared/scatter.js';
+import { told } from '../shared/seen.js';
 import { FLOOR, MOST_MOVES, OUNCES_BELOW, psi, read } from './parts.js';
 
 /** How its scales are marked: the main one is cut-out, or cut-in; in ounces; or it is a limit with a button. */
@@ -40,15 +41,12 @@ const readAfter = (job: JobView, setting: string, order: number): boolean =>
 const lastAt = (job: JobView, keys: ReadonlySet<string>, answer: string): number =>
   job.state.observations.findLast((o) => keys.has(o.body.at.key) && o.body.answer === answer)?.order ?? 0;
 
-/** Still closed as far as it was brought; short of where it should open that says nothing, unless it is said again and again. */
-const fulls = (job: JobView) => {
-  const all = job.state.observations.filter(({ body }) => TRIPS.has(body.at.key) && body.answer === 'full');
-  const far = all.filter(
+/** Still closed as far as it was brought; short of where it should open that says nothing. */
+const fulls = (job: JobView) =>
+  told(
+    job.state.observations.filter(({ body }) => TRIPS.has(body.at.key) && body.answer === 'full'),
     ({ body }) => body.value === undefined || body.value.value >= (job.plan.limits['cutOut']?.lower ?? 0),
   );
-  return far.length > 0 || all.length < INSISTS ? far : all;
-};
-const INSISTS = 3;
 /** Pumped as far as gauge and element go, and still closed; nothing was read since, nor was it seen to stay open. */
 export const full = (job: JobView): boolean => {
   const at = fulls(job).at(-1)?.order ?? 0;

@@ -6,9 +6,8 @@ import { waterSaturationTemperature } from '@firm-needle/core/reckon';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { typeSetting } from '@firm-needle/core/family';
 import { unitOf, type Plan } from '@firm-needle/core/procedure';
-import type { ScriptedJob } from '@firm-needle/core/script';
-import { dial, installed, workedOn } from '../define/kit.js';
-import { psi, TestBench } from '../testing.js';
+import { dial } from '../define/kit.js';
+import { TestBench, keysOf, kitJobs, psi } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { firedOver } from './state.js';
@@ -26,16 +25,7 @@ const planOf = (
   plate: Readonly<Record<string, string>> = {},
 ): Plan => bench.plan({ variant, plate, given });
 const refusals = (...args: Parameters<typeof planOf>): readonly string[] => bench.refusals(planOf(...args));
-const onKit = (name: string, fault: string, seed: number): ScriptedJob => {
-  const variant = kit.variants.find((v) => v.name === name);
-  if (!variant) throw new Error(name);
-  return workedOn(installed(family, kit, variant), {
-    seed,
-    faults: fault === 'none' ? [] : fault.split(' '),
-  });
-};
-const keys = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
+const { onKit } = kitJobs(family, kit);
 
 describe('the plan of a steam control', () => {
   it('starts where the trade does: a pound and a half less one, ten ounces and four', () => {
@@ -134,7 +124,7 @@ describe('a steam control, on its rig', () => {
 
   it('has its siphon answered before anything is read, and filled when it goes back', () => {
     const job = onKit('steam control, subtractive', 'siphon-blocked', 5);
-    const walked = keys(job);
+    const walked = keysOf(job);
     expect(walked.indexOf('siphon')).toBeLessThan(walked.indexOf('found-trip'));
     expect(walked.indexOf('back')).toBeLessThan(walked.indexOf('live'));
     expect(job.outcome).toBe('left-as-found');
@@ -143,7 +133,7 @@ describe('a steam control, on its rig', () => {
   it('is proved by three pairs since the driver’s last touch', () => {
     const job = onKit('steam control, subtractive', 'set-high', 2);
     expect(job.outcome).toBe('set');
-    const walked = keys(job);
+    const walked = keysOf(job);
     const last = walked.lastIndexOf('tap');
     expect(walked.slice(last).filter((k) => k === 'set-trip').length).toBeGreaterThanOrEqual(3);
     expect(walked.slice(last).some((k) => k.startsWith('turn-'))).toBe(false);
@@ -151,7 +141,7 @@ describe('a steam control, on its rig', () => {
 
   it('above its gauge comes down by its scale before it is called anything', () => {
     const job = onKit('steam control, subtractive', 'set-high', 1);
-    const walked = keys(job);
+    const walked = keysOf(job);
     expect(walked.indexOf('main-down')).toBeGreaterThan(walked.indexOf('main-pointer'));
     expect(job.outcome).toBe('set');
   });
@@ -159,7 +149,7 @@ describe('a steam control, on its rig', () => {
   it('on a matched load is no fault, and its circuit is proved instead', () => {
     const job = onKit('steam control, subtractive', 'matched-load', 4);
     expect(job.outcome).toBe('left-as-found');
-    expect(keys(job)).toContain('lead');
+    expect(keysOf(job)).toContain('lead');
     // Its circuit was proved with the burner off; the customer is not left without heat.
     expect(job.view.fact('power')).toBe('on');
     expect(family.findings(job.view).map((f) => f.code)).toEqual(['not-seen']);
@@ -168,7 +158,7 @@ describe('a steam control, on its rig', () => {
   it('wired past stays locked off, whatever its own points are', () => {
     const job = onKit('steam control, subtractive', 'by-passed', 4);
     expect(job.outcome).toBe('unfinished');
-    expect(keys(job).at(-1)).toBe('end-locked');
+    expect(keysOf(job).at(-1)).toBe('end-locked');
     expect(job.view.fact('power')).toBe('off');
   });
 

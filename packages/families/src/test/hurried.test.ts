@@ -2,11 +2,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { doubtZero } from '@firm-needle/core/family';
 import { FoldedJob, stepsOf } from '@firm-needle/core/procedure';
-import { clumsy } from '@firm-needle/core/script';
-import { faultsOf, installed, workedOn } from '../define/kit.js';
+import { clumsy, ScriptedTechnician } from '@firm-needle/core/script';
+import { faultsOf, installed, rigFor, workedOn } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { foundReadings, wasHad } from '../shared/found.js';
 import { scattersSince } from '../shared/scatter.js';
+import { told } from '../shared/seen.js';
 import { HandLog, planOf, psi, startedOf } from '../testing.js';
 import { family as wellSwitch } from '../well-switch/index.js';
 import { kitOf } from './kitOf.js';
@@ -166,3 +167,32 @@ it.each([13, 15, 21, 48])(
     expect(['left-as-found', 'set']).toContain(job.outcome);
   },
 );
+
+describe('what is said at a pressure where it cannot be so', () => {
+  const high = (n: number): boolean => n > 10;
+
+  it('counts for nothing, unless it is said again and again; what can be so counts at once', () => {
+    expect(told([3, 4], high)).toEqual([]);
+    expect(told([3, 4, 5], high)).toEqual([3, 4, 5]);
+    expect(told([3, 4, 5, 30], high)).toEqual([30]);
+    expect(told([], high)).toEqual([]);
+  });
+
+  it('ends a job all the same: a compressor whose hands never see it start, or stop, is not asked for ever', async () => {
+    const family = await loadFamily('air-supply');
+    const kit = kitOf('air-supply');
+    const variant = kit.variants[0];
+    if (!variant) throw new Error('no variant');
+    /** Always the same answer at one step, whatever the rig shows. */
+    const insisting = (step: string, answer: string): number => {
+      const site = installed(family, kit, variant);
+      const rig = rigFor(site, { seed: 2, faults: [] });
+      const seen = rig.answer.bind(rig);
+      rig.answer = (key) => (key.endsWith(step) ? answer : seen(key));
+      const job = new ScriptedTechnician(family, rig, site.started).run();
+      return job.log.events.filter(({ body }) => 'at' in body && body.at.key.endsWith(step)).length;
+    };
+    expect(insisting('-cut-out', 'missed')).toBeLessThan(8);
+    expect(insisting('-cut-in', 'still-runs')).toBeLessThan(12);
+  });
+});

@@ -66,7 +66,7 @@ export function Beside({
                 })
               }
             >
-              <MenuItem value={NOBODY}>Not in the book</MenuItem>
+              <MenuItem value={NOBODY}>None known here</MenuItem>
               {could.map((c) => (
                 <MenuItem key={c.id} value={c.id}>
                   {c.name}, {c.equipment}
