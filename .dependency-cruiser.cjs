@@ -8,7 +8,7 @@ const LAYERS = {
   gauge: ['quantity', 'reckon'],
   trace: ['quantity'],
   advisor: ['quantity'],
-  history: ['quantity'],
+  history: ['quantity', 'gauge'],
   formats: [],
   reckon: ['quantity'],
   procedure: ['quantity', 'gauge', 'reckon', 'verdict', 'trace', 'advisor'],

@@ -101,6 +101,8 @@ export async function startDatabase(home, { wantedPort = 33306 } = {}) {
       `CREATE USER 'firm'@'127.0.0.1' IDENTIFIED BY '${password}';`,
       `CREATE USER 'firm'@'localhost' IDENTIFIED BY '${password}';`,
       "GRANT ALL ON firm_needle.* TO 'firm'@'127.0.0.1', 'firm'@'localhost';",
+      // Beside it, whatever begins with its name: a copy that is restored to be looked at, a test's own.
+      "GRANT ALL ON `firm\\_needle\\_%`.* TO 'firm'@'127.0.0.1', 'firm'@'localhost';",
       `GRANT SHUTDOWN ON *.* TO 'firm'@'localhost';`,
       "DROP USER IF EXISTS 'root'@'127.0.0.1', 'root'@'::1';",
       `ALTER USER 'root'@'localhost' IDENTIFIED BY '${randomBytes(18).toString('base64url')}';`,

@@ -9,8 +9,12 @@ import { ControlsModule } from './controls/controls.module.js';
 import { connectionOptions } from './database/connection.js';
 import { EquipmentModule } from './equipment/equipment.module.js';
 import { GaugesModule } from './gauges/gauges.module.js';
+import { DueModule } from './due/due.module.js';
 import { HealthModule } from './health/health.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
+import { PeopleModule } from './people/people.module.js';
+import { SearchModule } from './search/search.module.js';
+import { SetupModule } from './setup/setup.module.js';
 import { SitesModule } from './sites/sites.module.js';
 import { TracesModule } from './traces/traces.module.js';
 import { VisitsModule } from './visits/visits.module.js';
@@ -27,6 +31,10 @@ import { VisitsModule } from './visits/visits.module.js';
     JobsModule,
     TracesModule,
     HealthModule,
+    SetupModule,
+    PeopleModule,
+    DueModule,
+    SearchModule,
   ],
   providers: [
     { provide: APP_FILTER, useClass: ProblemFilter },

@@ -26,6 +26,9 @@ export async function createApp(
   });
   app.setGlobalPrefix('api/v1', { exclude: ['health/live', 'health/ready'] });
   app.disable('x-powered-by');
+  // Behind a proxy that speaks TLS, how a request came is what the proxy says: the cookie is then for TLS alone.
+  const proxies = Number(process.env['TRUST_PROXY'] ?? 0);
+  if (proxies > 0) app.set('trust proxy', proxies);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -51,7 +54,7 @@ export async function createApp(
   app.use(compression());
   app.use(cookieParser());
   // Only a batch of entries is long; what anybody may send unasked is short.
-  app.use('/api/v1/auth', json({ limit: MOST_SIGN_IN_BYTES, strict: true }));
+  app.use(['/api/v1/auth', '/api/v1/setup'], json({ limit: MOST_SIGN_IN_BYTES, strict: true }));
   app.useBodyParser('json', { limit: MOST_BATCH_BYTES, strict: true });
   app.use(boundBodies);
   app.useBodyParser('raw', { type: 'application/octet-stream', limit: MOST_BLOCK_BYTES });

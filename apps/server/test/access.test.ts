@@ -4,7 +4,7 @@ import { request as ask } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
-import { hashPassword } from '../src/auth/auth.service.js';
+import { hashPassword } from '../src/auth/passwords.js';
 import { outOfBounds } from '../src/common/bounds.js';
 import { User } from '../src/database/models.js';
 import { closeStand, get, here, openStand, post, signIn } from './stand.js';

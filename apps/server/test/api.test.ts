@@ -4,7 +4,7 @@ import { PAYLOAD_VERSION } from '@firm-needle/core/procedure';
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
 import { createApp } from '../src/app.js';
-import { hashPassword } from '../src/auth/auth.service.js';
+import { hashPassword } from '../src/auth/passwords.js';
 import {
   Control,
   ControlPlan,

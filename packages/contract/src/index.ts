@@ -3,6 +3,7 @@ import type { AdjusterPrior } from '@firm-needle/core/advisor';
 import type { ChainCheck } from '@firm-needle/core/formats';
 import type { Linked, Sheet, SheetRow, SheetTurn } from '@firm-needle/core/family';
 import type { FoundError, Gauge, GaugeKind, Medium } from '@firm-needle/core/gauge';
+import type { DueReason, LifePoint } from '@firm-needle/core/history';
 import type { JobEvent, Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
 import type { Rule } from '@firm-needle/core/verdict';
@@ -76,25 +77,248 @@ export interface Visit {
   readonly site: SiteRef;
   /** Null while nobody is sent. */
   readonly technician: string | null;
+  readonly technicianId: string;
+  /** Its place among the stops of its day. */
+  readonly stop: number;
+  readonly packed: readonly string[];
+  readonly version: number;
   readonly controls: readonly VisitControl[];
 }
 
-export interface SiteEquipment {
+/** A visit as it is planned; `version` is the one that it becomes. */
+export interface VisitForm {
+  readonly version: number;
+  readonly siteId: string;
+  readonly technicianId: string;
+  readonly day: string;
+  readonly stop: number;
+  readonly purpose?: string | null;
+  /** In walking order. */
+  readonly controls: readonly string[];
+  /** Why it is cancelled. */
+  readonly cancelled?: string | null;
+}
+
+/** A planned visit with how long such visits took. */
+export interface PlannedVisit extends Visit {
+  /** From the jobs of these controls so far. */
+  readonly minutes: number;
+}
+
+/** A week of the whole firm. */
+export interface Week {
+  readonly from: string;
+  readonly people: readonly Person[];
+  readonly visits: readonly PlannedVisit[];
+}
+
+/** A permit that a person holds: for good, or until a day. */
+export interface Permit {
+  readonly id: string;
+  readonly until?: string;
+}
+
+/** One of the firm's people. */
+export interface Person {
+  readonly id: string;
+  /** Only a supervisor is told. */
+  readonly login?: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly permits: readonly Permit[];
+  /** A customer's account sees this site alone. */
+  readonly siteId: string | null;
+  readonly disabled: boolean;
+  readonly version: number;
+}
+
+/** A person as a supervisor enters them. */
+export interface PersonForm {
+  readonly version: number;
+  readonly login: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly permits: readonly Permit[];
+  readonly siteId?: string | null;
+  readonly disabled?: boolean;
+  /** Needed for a new one; else a new password, which ends every session of theirs. */
+  readonly password?: string;
+}
+
+/** A session of one's own. */
+export interface OpenSession {
+  readonly id: string;
+  readonly agent: string | null;
+  readonly createdAt: string;
+  readonly seenAt: string | null;
+  readonly current: boolean;
+}
+
+/** Whether there is a firm yet, and whether it is the demo. */
+export interface SetupState {
+  readonly needed: boolean;
+  readonly demo: boolean;
+}
+
+/** The firm and its first supervisor. */
+export interface SetupForm {
+  readonly firm: string;
+  readonly name: string;
+  readonly login: string;
+  readonly password: string;
+}
+
+export interface PasswordForm {
+  readonly current: string;
+  readonly next: string;
+}
+
+/** A record as it stands: which version, and whether it was retired. */
+export interface Standing {
+  readonly version: number;
+  readonly retired: boolean;
+}
+
+export interface SiteControl extends Standing {
+  readonly id: string;
+  readonly name: string;
+  readonly family: string;
+  readonly due: string | null;
+  readonly story: string | null;
+  readonly months: number | null;
+  readonly lawMonths: number | null;
+  readonly lawBy: string | null;
+  readonly customerDay: string | null;
+}
+
+export interface SiteEquipment extends Standing {
   readonly id: string;
   readonly name: string;
   readonly notes: string | null;
-  readonly controls: readonly {
-    readonly id: string;
-    readonly name: string;
-    readonly family: string;
-    readonly due: string | null;
-    readonly story: string | null;
-  }[];
+  readonly maker: string | null;
+  readonly model: string | null;
+  readonly serial: string | null;
+  /** The year on its plate. */
+  readonly made: number | null;
+  readonly controls: readonly SiteControl[];
 }
 
-export interface Site extends SiteRef {
+export interface Site extends SiteRef, Standing {
   readonly notes: string | null;
+  readonly customer: string | null;
+  readonly address: string | null;
+  readonly contact: string | null;
+  readonly access: string | null;
+  readonly hazards: string | null;
+  /** The customer's unit of pressure. */
+  readonly unit: string | null;
   readonly equipment: readonly SiteEquipment[];
+}
+
+/** A site as it is entered; `version` is the one that it becomes. */
+export interface SiteForm {
+  readonly version: number;
+  readonly name: string;
+  readonly altitude_m: number;
+  readonly customer?: string | null;
+  readonly address?: string | null;
+  readonly contact?: string | null;
+  readonly access?: string | null;
+  readonly hazards?: string | null;
+  readonly unit?: string | null;
+  readonly notes?: string | null;
+  readonly retired?: boolean;
+}
+
+export interface EquipmentForm {
+  readonly version: number;
+  readonly siteId: string;
+  readonly name: string;
+  readonly notes?: string | null;
+  readonly maker?: string | null;
+  readonly model?: string | null;
+  readonly serial?: string | null;
+  readonly made?: number | null;
+  readonly retired?: boolean;
+}
+
+export interface ControlForm {
+  readonly version: number;
+  readonly equipmentId: string;
+  readonly name: string;
+  readonly family: string;
+  readonly story?: string | null;
+  readonly months?: number | null;
+  readonly lawMonths?: number | null;
+  readonly lawBy?: string | null;
+  readonly customerDay?: string | null;
+  readonly retired?: boolean;
+}
+
+/** A device that takes the place of the one before it. */
+export interface DeviceForm {
+  readonly label: string;
+  readonly fittedOn: string;
+}
+
+/** A copy of a site or a control: its set-up without its past. */
+export interface CopyForm {
+  readonly from: string;
+  readonly name: string;
+}
+
+/** A record that was kept. */
+export interface RecordSaved extends Saved {
+  readonly version: number;
+}
+
+/** A control that is due. */
+export interface DueItem {
+  readonly id: string;
+  readonly name: string;
+  readonly family: string;
+  readonly equipment: string;
+  readonly site: SiteRef;
+  readonly day: string;
+  /** All of them, the soonest first. */
+  readonly reasons: readonly DueReason[];
+  /** The next visit that is planned for it. */
+  readonly visit: { readonly id: string; readonly day: string; readonly technician: string } | null;
+}
+
+/** A control's past and what comes, by setting. */
+export interface Life {
+  readonly reasons: readonly DueReason[];
+  readonly settings: readonly {
+    readonly setting: string;
+    readonly title: string;
+    readonly unit: string;
+    readonly dimension: string;
+    readonly step: number;
+    readonly points: readonly (LifePoint & { readonly job: string })[];
+  }[];
+  readonly devices: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly fittedOn: string;
+    readonly removedOn: string | null;
+  }[];
+  readonly gauges: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly jobs: number;
+    readonly last: string;
+  }[];
+  readonly findings: readonly { readonly job: string; readonly at: string; readonly message: string }[];
+}
+
+/** Something that was found by a few letters. */
+export interface Hit {
+  readonly kind: 'site' | 'equipment' | 'control' | 'gauge' | 'finding';
+  /** Of the page that it opens: a site, a control, a gauge, a job. */
+  readonly id: string;
+  readonly title: string;
+  readonly beside: string;
 }
 
 export interface ControlJob {
@@ -121,7 +345,14 @@ export interface Control {
   readonly family: string;
   readonly available: boolean;
   readonly due: string | null;
+  readonly reasons: readonly DueReason[];
   readonly story: string | null;
+  readonly months: number | null;
+  readonly lawMonths: number | null;
+  readonly lawBy: string | null;
+  readonly customerDay: string | null;
+  readonly version: number;
+  readonly retired: boolean;
   readonly equipment: { readonly id: string; readonly name: string; readonly notes: string | null };
   readonly site: SiteRef;
   /** The firm's own gauge that this control is, as it stands. */
@@ -163,7 +394,7 @@ export interface JobInfo {
 /** Whether the chain of a job's events is whole, and what its head looks like. */
 export type Seal = ChainCheck & { readonly fingerprint: string; readonly signedAt: string | null };
 
-export type FirmGauge = Gauge & { readonly owner: string | null };
+export type FirmGauge = Gauge & { readonly owner: string | null; readonly retired?: boolean };
 
 /** An error of the API, or of not reaching it. */
 export interface Problem {
@@ -172,6 +403,8 @@ export interface Problem {
   readonly detail: string;
   readonly remedy?: string;
   readonly errors?: readonly { readonly field: string; readonly message: string }[];
+  /** What stands now, where somebody else changed it meanwhile. */
+  readonly current?: unknown;
 }
 
 /** A gauge with what its zeros and its checks have shown. */
@@ -278,4 +511,5 @@ export interface GaugeForm {
   readonly certificate?: string;
   readonly owner?: string;
   readonly due?: string;
+  readonly retired?: boolean;
 }

@@ -1,26 +1,29 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { hash, verify } from '@node-rs/argon2';
-import type { Sequelize } from 'sequelize';
+import { verify } from '@node-rs/argon2';
+import type { OpenSession, Sent } from '@firm-needle/contract';
+import { Op, type Sequelize } from 'sequelize';
 import { Organisation, Session, User } from '../database/models.js';
-import { Problem } from '../common/problem.js';
+import { notFound, Problem, wrongField } from '../common/problem.js';
 import { permitsOn } from '../common/permits.js';
 import type { Actor } from '../common/user.js';
+import { hashPassword, LOGIN } from './passwords.js';
 
 export const SESSION_COOKIE = 'firm_needle_session';
 const SESSION_DAYS = 30;
 /** Tries at one account from anywhere, and from one address at any account, within the window. */
 const MOST_TRIES = 8;
 const MOST_FROM_ADDRESS = 40;
-/** What a sign-in name is made of; nothing else can belong to an account. */
-const LOGIN = /^[a-z0-9._@-]{1,60}$/;
 const WINDOW_S = 300;
 
-const digest = (text: string): string => createHash('sha256').update(text).digest('hex');
+/** A session is marked as seen so often at most. */
+const SEEN_EVERY_MS = 300_000;
+/** As much of a session's stored hash as its owner is shown to name it by. */
+const SESSION_NAME = 16;
+const MOST_AGENT = 200;
 
-/** Argon2id with the library's defaults (19 MiB, two passes: OWASP's recommendation, from memory). */
-export const hashPassword = (password: string): Promise<string> => hash(password);
+const digest = (text: string): string => createHash('sha256').update(text).digest('hex');
 
 @Injectable()
 export class AuthService {
@@ -34,7 +37,12 @@ export class AuthService {
   ) {}
 
   /** A new session's token for the right login and password; throttled, and no word on which part was wrong. */
-  async signIn(login: string, password: string, address: string): Promise<{ token: string; actor: Actor }> {
+  async signIn(
+    login: string,
+    password: string,
+    address: string,
+    agent?: string,
+  ): Promise<{ token: string; actor: Actor }> {
     const name = login.toLowerCase();
     await this.throttle(digest(`address ${address}`), MOST_FROM_ADDRESS);
     const user = LOGIN.test(name)
@@ -44,7 +52,7 @@ export class AuthService {
     const account = digest(user ? `user ${user.id}` : `name ${name}`);
     await this.throttle(account, MOST_TRIES);
     const right = await verify(user?.passwordHash ?? (await this.decoy), password);
-    if (!user || !right)
+    if (!user || !right || user.disabledAt)
       throw new Problem(401, 'wrong-sign-in', 'That name and password do not belong together.', {
         remedy: 'Type both again. After several tries you will have to wait.',
       });
@@ -55,6 +63,8 @@ export class AuthService {
       userId: user.id,
       createdAt: new Date(now),
       expiresAt: new Date(now + SESSION_DAYS * 86400e3),
+      agent: agent?.slice(0, MOST_AGENT) ?? null,
+      seenAt: new Date(now),
     });
     await this.db.query('DELETE FROM login_attempts WHERE key_hash = ?', { replacements: [account] });
     // Only what was wrong counts against an address: a whole firm may sit behind one.
@@ -68,8 +78,49 @@ export class AuthService {
     const session = await this.sessions.findByPk(digest(token), {
       include: { model: User, include: [Organisation] },
     });
-    if (!session?.user || session.expiresAt.getTime() < Date.now()) return undefined;
+    if (!session?.user || session.expiresAt.getTime() < Date.now() || session.user.disabledAt)
+      return undefined;
+    if (Date.now() - Number(session.seenAt ?? 0) > SEEN_EVERY_MS)
+      await session.update({ seenAt: new Date() });
     return actorFrom(session.user);
+  }
+
+  /** One's own sessions, the newest first. */
+  async sessionsOf(actor: Actor, token: string): Promise<Sent<OpenSession[]>> {
+    const rows = await this.sessions.findAll({
+      where: { userId: actor.id, expiresAt: { [Op.gt]: new Date() } },
+      order: [['createdAt', 'DESC']],
+      limit: 100,
+    });
+    return rows.map((s) => ({
+      id: s.tokenHash.slice(0, SESSION_NAME),
+      agent: s.agent,
+      createdAt: s.createdAt,
+      seenAt: s.seenAt,
+      current: s.tokenHash === digest(token),
+    }));
+  }
+
+  /** Ends one of one's own sessions. */
+  async end(actor: Actor, id: string): Promise<void> {
+    const rows = await this.sessions.findAll({ where: { userId: actor.id } });
+    const session = rows.find((s) => s.tokenHash.slice(0, SESSION_NAME) === id);
+    if (!session) throw notFound('session');
+    await session.destroy();
+  }
+
+  /** A new password of one's own; every other session of theirs ends by it. */
+  async change(actor: Actor, current: string, next: string, token: string): Promise<void> {
+    const user = await this.users.findByPk(actor.id);
+    // Guessed at like a sign-in, and held up like one.
+    await this.throttle(digest(`user ${actor.id}`), MOST_TRIES);
+    if (!user || !(await verify(user.passwordHash, current)))
+      throw wrongField('current', 'That is not your password now.', 'Type it again.');
+    await user.update({ passwordHash: await hashPassword(next) });
+    await this.sessions.destroy({ where: { userId: actor.id, tokenHash: { [Op.ne]: digest(token) } } });
+    await this.db.query('DELETE FROM login_attempts WHERE key_hash = ?', {
+      replacements: [digest(`user ${actor.id}`)],
+    });
   }
 
   async signOut(token: string): Promise<void> {

@@ -37,6 +37,7 @@ interface Described {
   readonly remedy?: string;
   readonly retryAfter_s?: number;
   readonly errors?: readonly FieldError[];
+  readonly current?: unknown;
 }
 
 const CODES: Readonly<Record<number, string>> = { 400: 'malformed', 404: 'not-found', 413: 'too-large' };

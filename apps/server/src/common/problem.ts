@@ -17,6 +17,8 @@ export class Problem extends HttpException {
       readonly errors?: readonly FieldError[];
       readonly remedy?: string;
       readonly retryAfter_s?: number;
+      /** What stands now, where something else was changed meanwhile. */
+      readonly current?: unknown;
     } = {},
   ) {
     super(detail, status);
@@ -25,5 +27,9 @@ export class Problem extends HttpException {
 
 export const notFound = (what: string): Problem =>
   new Problem(404, 'not-found', `There is no such ${what} here.`, { remedy: 'Go back and choose it again.' });
+
+/** One field that is wrong, why, and what to do. */
+export const wrongField = (field: string, message: string, remedy?: string): Problem =>
+  new Problem(422, 'not-valid', message, { errors: [{ field, message }], ...(remedy ? { remedy } : {}) });
 
 export const forbidden = (detail: string): Problem => new Problem(403, 'forbidden', detail);

@@ -11,6 +11,7 @@ import type { Actor } from '../common/user.js';
 import {
   Control,
   ControlPlan,
+  DueReasonRow,
   Equipment,
   FittedDevice,
   GaugeRow,
@@ -32,6 +33,7 @@ export class ControlsService {
     @InjectModel(Job) private readonly jobs: typeof Job,
     @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
+    @InjectModel(DueReasonRow) private readonly reasons: typeof DueReasonRow,
     @InjectConnection() private readonly db: Sequelize,
     private readonly links: LinksService,
   ) {}
@@ -49,13 +51,14 @@ export class ControlsService {
 
   async one(actor: Actor, id: string): Promise<Sent<ControlAnswer>> {
     const c = await this.reach(actor, id);
-    const [plan, device, jobs, results, gauge, links] = await Promise.all([
+    const [plan, device, jobs, results, gauge, links, reasons] = await Promise.all([
       this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
       this.devices.findOne({ where: { controlId: id, removedOn: null } }),
       this.jobs.findAll({ where: { controlId: id }, order: [['openedAt', 'DESC']], limit: 50 }),
       this.results.findAll({ where: { controlId: id } }),
       c.gaugeId ? this.gauges.findByPk(c.gaugeId) : null,
       this.links.choices(c),
+      this.reasons.findAll({ where: { controlId: id }, order: ['day'] }),
     ]);
     return {
       id: c.id,
@@ -63,7 +66,14 @@ export class ControlsService {
       family: c.family,
       available: familyExists(c.family),
       due: c.due,
+      reasons: reasons.map(({ kind, day, because }) => ({ kind, day, because })),
       story: c.story,
+      months: c.months,
+      lawMonths: c.lawMonths,
+      lawBy: c.lawBy,
+      customerDay: c.customerDay,
+      version: c.version,
+      retired: c.retiredAt !== null,
       equipment: { id: c.equipment.id, name: c.equipment.name, notes: c.equipment.notes },
       site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
       gauge: gauge ? { ...gauge.body, id: gauge.id } : null,

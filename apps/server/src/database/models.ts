@@ -1,9 +1,11 @@
 import type { Sheet } from '@firm-needle/core/family';
 import type { FoundError, Gauge } from '@firm-needle/core/gauge';
+import type { DueKind } from '@firm-needle/core/history';
 import type { Finding, Outcome, Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
 import type { CreationOptional, InferAttributes, InferCreationAttributes } from 'sequelize';
 import {
+  AutoIncrement,
   BelongsTo,
   Column,
   DataType,
@@ -35,6 +37,15 @@ export class Site extends Row<Site> {
   @Column(DataType.STRING) declare name: string;
   @Column(DataType.DOUBLE) declare altitudeM: number;
   @Column(DataType.TEXT) declare notes: string | null;
+  @Column(DataType.STRING) declare customer: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare address: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare contact: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare access: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare hazards: CreationOptional<string | null>;
+  /** The customer's unit of pressure, where it is not that of each setting. */
+  @Column(DataType.STRING) declare unit: CreationOptional<string | null>;
+  @Column(DataType.INTEGER) declare version: CreationOptional<number>;
+  @Column(DataType.DATE(3)) declare retiredAt: CreationOptional<Date | null>;
 }
 
 @Table({ tableName: 'users' })
@@ -47,6 +58,8 @@ export class User extends Row<User> {
   @Column(DataType.JSON) declare permits: HeldPermit[];
   @Column(DataType.UUID) declare siteId: string | null;
   @Column(DataType.STRING) declare passwordHash: string;
+  @Column(DataType.INTEGER) declare version: CreationOptional<number>;
+  @Column(DataType.DATE(3)) declare disabledAt: CreationOptional<Date | null>;
   @BelongsTo(() => Organisation) declare organisation?: Organisation;
 }
 
@@ -56,6 +69,9 @@ export class Session extends Row<Session> {
   @ForeignKey(() => User) @Column(DataType.UUID) declare userId: string;
   @Column(DataType.DATE(3)) declare createdAt: Date;
   @Column(DataType.DATE(3)) declare expiresAt: Date;
+  /** What the browser called itself when it signed in. */
+  @Column(DataType.STRING) declare agent: CreationOptional<string | null>;
+  @Column(DataType.DATE(3)) declare seenAt: CreationOptional<Date | null>;
   @BelongsTo(() => User) declare user?: User;
 }
 
@@ -73,6 +89,13 @@ export class Equipment extends Row<Equipment> {
   @ForeignKey(() => Site) @Column(DataType.UUID) declare siteId: string;
   @Column(DataType.STRING) declare name: string;
   @Column(DataType.TEXT) declare notes: string | null;
+  @Column(DataType.STRING) declare maker: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare model: CreationOptional<string | null>;
+  @Column(DataType.STRING) declare serial: CreationOptional<string | null>;
+  /** The year on its plate. */
+  @Column(DataType.INTEGER) declare made: CreationOptional<number | null>;
+  @Column(DataType.INTEGER) declare version: CreationOptional<number>;
+  @Column(DataType.DATE(3)) declare retiredAt: CreationOptional<Date | null>;
   @BelongsTo(() => Site) declare site?: Site;
   @HasMany(() => Control) declare controls?: Control[];
 }
@@ -89,6 +112,15 @@ export class Control extends Row<Control> {
   @Column(DataType.STRING) declare story: string | null;
   /** Set where the control is one of the firm's own gauges: a gauge owns one control for its checks. */
   @Column(DataType.UUID) declare gaugeId: string | null;
+  @Column(DataType.INTEGER) declare version: CreationOptional<number>;
+  /** Months between checks; the usual ones where null. */
+  @Column(DataType.INTEGER) declare months: CreationOptional<number | null>;
+  /** Months that a law, an insurer or an authority sets, and who. */
+  @Column(DataType.INTEGER) declare lawMonths: CreationOptional<number | null>;
+  @Column(DataType.STRING) declare lawBy: CreationOptional<string | null>;
+  @Column(DataType.DATEONLY) declare customerDay: CreationOptional<string | null>;
+  @Column(DataType.DATE(3)) declare createdAt: CreationOptional<Date>;
+  @Column(DataType.DATE(3)) declare retiredAt: CreationOptional<Date | null>;
   @BelongsTo(() => Equipment) declare equipment?: Equipment;
 }
 
@@ -133,6 +165,7 @@ export class GaugeRow extends Row<GaugeRow> {
   @Column(DataType.STRING) declare owner: string | null;
   @Column(DataType.JSON) declare body: Gauge;
   @Column(DataType.DATEONLY) declare due: string | null;
+  @Column(DataType.DATE(3)) declare retiredAt: CreationOptional<Date | null>;
 }
 
 @Table({ tableName: 'visits' })
@@ -143,6 +176,13 @@ export class Visit extends Row<Visit> {
   @ForeignKey(() => User) @Column(DataType.UUID) declare technicianId: string;
   @Column(DataType.DATEONLY) declare day: string;
   @Column(DataType.STRING) declare purpose: string | null;
+  /** Its place among the stops of its day. */
+  @Column(DataType.INTEGER) declare stop: CreationOptional<number>;
+  /** What of the carry list is packed. */
+  @Column(DataType.JSON) declare packed: CreationOptional<string[]>;
+  @Column(DataType.INTEGER) declare version: CreationOptional<number>;
+  /** Why it was cancelled; null while it stands. */
+  @Column(DataType.STRING) declare cancelled: CreationOptional<string | null>;
   @BelongsTo(() => Site) declare site?: Site;
   @BelongsTo(() => User) declare technician?: User;
 }
@@ -195,6 +235,8 @@ export class JobResult extends Row<JobResult> {
   @Column(DataType.JSON) declare objections: CreationOptional<Finding[]>;
   /** Everything that follows from the sign-off was done. */
   @Column(DataType.BOOLEAN) declare settled: CreationOptional<boolean>;
+  /** It proved the control: its dates run from here. */
+  @Column(DataType.BOOLEAN) declare counts: CreationOptional<boolean>;
 }
 
 /** A gauge that a job used, in any place. */
@@ -240,6 +282,28 @@ export class JobFlag extends Row<JobFlag> {
   @Column(DataType.STRING) declare text: string;
 }
 
+/** Why a control is due, one of each kind; its own `due` is the soonest. */
+@Table({ tableName: 'due_reasons' })
+export class DueReasonRow extends Row<DueReasonRow> {
+  @PrimaryKey @Column(DataType.UUID) declare controlId: string;
+  @PrimaryKey @Column(DataType.STRING) declare kind: DueKind;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.DATEONLY) declare day: string;
+  @Column(DataType.STRING) declare because: string;
+}
+
+/** What a signed job found, so that it can be searched for. */
+@Table({ tableName: 'job_findings' })
+export class JobFinding extends Row<JobFinding> {
+  @PrimaryKey @AutoIncrement @Column(DataType.BIGINT) declare id: CreationOptional<number>;
+  @Column(DataType.UUID) declare organisationId: string;
+  @Column(DataType.UUID) declare jobId: string;
+  @Column(DataType.UUID) declare controlId: string;
+  @Column(DataType.DATE(3)) declare signedAt: Date;
+  @Column(DataType.STRING) declare code: string;
+  @Column(DataType.STRING) declare message: string;
+}
+
 /** A recorded trace; its samples stand in its blocks. */
 @Table({ tableName: 'traces' })
 export class Trace extends Row<Trace> {
@@ -280,6 +344,8 @@ export class TraceCorrection extends Row<TraceCorrection> {
 }
 
 export const MODELS = [
+  DueReasonRow,
+  JobFinding,
   Trace,
   TraceBlock,
   TraceCorrection,

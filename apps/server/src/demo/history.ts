@@ -29,6 +29,7 @@ import {
   Site,
   Visit,
 } from '../database/models.js';
+import type { DueService } from '../due/due.service.js';
 import type { ResultsService } from '../jobs/results.service.js';
 import { type DemoControl, type DemoVisit } from './scenario.js';
 
@@ -52,6 +53,7 @@ export interface HistoryInput {
   readonly visits: ReadonlyMap<string, Visit>;
   readonly today: Date;
   readonly results: ResultsService;
+  readonly due: DueService;
   readonly organisationId: string;
 }
 
@@ -166,9 +168,6 @@ export async function seedHistory(input: HistoryInput): Promise<void> {
   }
   const plan = planned(demo.plan ?? {}, version + 1);
   await savePlan(plan, today);
-  // By statement: signing the history moved the row's date behind this instance's back.
-  const due = demo.dueIn === undefined ? null : formatDay(addDays(today, demo.dueIn));
-  await Control.update({ due }, { where: { id: control.id } });
   if (demo.open && demo.rig)
     await work(
       { daysAgo: demo.open.daysAgo, given: demo.plan ?? {}, faults: demo.rig.faults, seed: demo.rig.seed },
@@ -176,6 +175,21 @@ export async function seedHistory(input: HistoryInput): Promise<void> {
       input.visits.get(site.id)?.id ?? null,
       demo.open.steps,
     );
+  await agreeDay(input);
+}
+
+/** The day that the scenario wants it due on, as one that the customer named, where nothing else makes it due by then. */
+export async function agreeDay({
+  place: { control, demo },
+  today,
+  due,
+}: Pick<HistoryInput, 'place' | 'today' | 'due'>): Promise<void> {
+  const [soonest] = await due.refresh(control.id);
+  if (demo.dueIn === undefined) return;
+  const wanted = formatDay(addDays(today, demo.dueIn));
+  if (soonest && soonest.kind !== 'first' && soonest.day <= wanted) return;
+  await Control.update({ customerDay: wanted }, { where: { id: control.id } });
+  await due.refresh(control.id);
 }
 
 /** The firm's best gauge for each place, as it stands by now. */

@@ -16,6 +16,7 @@ export interface DemoControl {
   readonly family: string;
   readonly story?: string;
   readonly dueIn?: number;
+  readonly law?: { readonly months: number; readonly by: string };
   readonly device?: string;
   /** The firm's gauge that this control is. */
   readonly gauge?: string;
@@ -65,9 +66,18 @@ export interface Scenario {
     readonly name: string;
     readonly altitude_m: number;
     readonly notes?: string;
+    readonly customer?: string;
+    readonly address?: string;
+    readonly contact?: string;
+    readonly access?: string;
+    readonly hazards?: string;
     readonly equipment: readonly {
       readonly name: string;
       readonly notes?: string;
+      readonly maker?: string;
+      readonly model?: string;
+      readonly serial?: string;
+      readonly made?: number;
       readonly controls: readonly DemoControl[];
     }[];
   }[];

@@ -4,7 +4,7 @@ import { familyExists } from '@firm-needle/families';
 import type { Sequelize } from 'sequelize';
 import { addDays, formatDay } from './days.js';
 import { v7 as uuid } from 'uuid';
-import { hashPassword } from '../auth/auth.service.js';
+import { hashPassword } from '../auth/passwords.js';
 import {
   Control,
   ControlLink,
@@ -16,8 +16,8 @@ import {
   Visit,
   VisitControl,
 } from '../database/models.js';
-import { standaloneResults } from '../jobs/standalone.js';
-import { seedHistory, type Person, type Place } from './history.js';
+import { standaloneDue, standaloneResults } from '../jobs/standalone.js';
+import { agreeDay, seedHistory, type Person, type Place } from './history.js';
 import { readScenario, type DemoGauge, type Scenario } from './scenario.js';
 
 /** Loads the invented scenario, dated from `today`; signed history comes from jobs worked on each control's rig. */
@@ -38,9 +38,11 @@ export async function seedDemo(today: Date, db: Sequelize): Promise<void> {
   const technician = people.get('marrable');
   if (!technician) throw new Error('The scenario has no technician.');
   const results = standaloneResults(db);
+  const due = standaloneDue();
   for (const place of places) {
-    if (!familyExists(place.demo.family)) continue;
-    await seedHistory({ place, technician, gauges, visits, today, results, organisationId });
+    if (familyExists(place.demo.family))
+      await seedHistory({ place, technician, gauges, visits, today, results, due, organisationId });
+    else await agreeDay({ place, today, due });
   }
   await seedLinks(places);
 }
@@ -68,6 +70,11 @@ async function seedSites(
       organisationId,
       name: s.name,
       altitudeM: s.altitude_m,
+      customer: s.customer ?? null,
+      address: s.address ?? null,
+      contact: s.contact ?? null,
+      access: s.access ?? null,
+      hazards: s.hazards ?? null,
       notes: s.notes ?? null,
     });
     for (const e of s.equipment) {
@@ -77,6 +84,10 @@ async function seedSites(
         siteId: site.id,
         name: e.name,
         notes: e.notes ?? null,
+        maker: e.maker ?? null,
+        model: e.model ?? null,
+        serial: e.serial ?? null,
+        made: e.made ?? null,
       });
       for (const c of e.controls) {
         const control = await Control.create({
@@ -86,8 +97,10 @@ async function seedSites(
           name: c.name,
           family: c.family,
           planVersion: 0,
-          due: c.dueIn === undefined ? null : formatDay(addDays(today, c.dueIn)),
+          due: null,
           story: c.story ?? null,
+          lawMonths: c.law?.months ?? null,
+          lawBy: c.law?.by ?? null,
           gaugeId: c.gauge === undefined ? null : (gauges.get(c.gauge)?.id ?? null),
         });
         places.push({ control, demo: c, site, equipment: e.name });

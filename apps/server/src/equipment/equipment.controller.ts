@@ -1,28 +1,39 @@
-import { Controller, Get, Param, ParseUUIDPipe } from '@nestjs/common';
-import { InjectModel } from '@nestjs/sequelize';
-import { notFound } from '../common/problem.js';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import type { EquipmentForm } from '@firm-needle/contract';
+import { IsBoolean, IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import { Line, Lines, Name, Version } from '../common/fields.js';
 import { CurrentUser, type Actor } from '../common/user.js';
-import { Control, Equipment, Site } from '../database/models.js';
-import { viewControl } from '../sites/sites.service.js';
+import { EquipmentService } from './equipment.service.js';
+
+export class EquipmentBody implements EquipmentForm {
+  @Version() version: number;
+  @IsUUID() siteId: string;
+  @Name() name: string;
+  @Lines(2000) notes?: string | null;
+  @Line(60) maker?: string | null;
+  @Line(60) model?: string | null;
+  @Line(60) serial?: string | null;
+  @IsOptional()
+  @IsInt({ message: 'is a year' })
+  @Min(1850, { message: 'is before 1850: type the year on the plate' })
+  @Max(2200, { message: 'is after 2200: type the year on the plate' })
+  made?: number | null;
+  @IsOptional() @IsBoolean() retired?: boolean;
+}
 
 @Controller('equipment')
 export class EquipmentController {
-  constructor(@InjectModel(Equipment) private readonly equipment: typeof Equipment) {}
+  constructor(private readonly equipment: EquipmentService) {}
 
   /** One piece of equipment with its site and controls. */
   @Get(':id')
-  async one(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string) {
-    const e = await this.equipment.findOne({
-      where: { id, organisationId: actor.organisation.id, ...(actor.site ? { siteId: actor.site } : {}) },
-      include: [Control, Site],
-    });
-    if (!e?.site) throw notFound('equipment');
-    return {
-      id: e.id,
-      name: e.name,
-      notes: e.notes,
-      site: { id: e.site.id, name: e.site.name, altitude_m: e.site.altitudeM },
-      controls: (e.controls ?? []).map(viewControl),
-    };
+  one(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string) {
+    return this.equipment.one(actor, id);
+  }
+
+  /** A piece of equipment under an id made on the device: new, or one version on. */
+  @Put(':id')
+  save(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string, @Body() body: EquipmentBody) {
+    return this.equipment.save(actor, id, body);
   }
 }

@@ -2,6 +2,7 @@ import { Body, Controller, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@
 import type { GaugeForm } from '@firm-needle/contract';
 import type { GaugeKind, Medium } from '@firm-needle/core/gauge';
 import {
+  IsBoolean,
   IsIn,
   IsNumber,
   IsOptional,
@@ -34,6 +35,7 @@ export class GaugeBody implements GaugeForm {
   @IsOptional() @IsString() @MaxLength(60) certificate?: string;
   @IsOptional() @IsString() @MaxLength(120) owner?: string;
   @IsOptional() @Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'must be a day such as 2030-01-31' }) due?: string;
+  @IsOptional() @IsBoolean() retired?: boolean;
 }
 
 @Controller('gauges')

@@ -8,9 +8,11 @@ import { families } from '@firm-needle/families';
 import { Op } from 'sequelize';
 import { v7 as uuid } from 'uuid';
 import { afterNamed, cursorOf, pageOf, type PageQuery } from '../common/page.js';
-import { forbidden, notFound, Problem } from '../common/problem.js';
+import { notFound, Problem, wrongField } from '../common/problem.js';
+import { mayWrite } from '../common/records.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, GaugeCheck, GaugeRow, GaugeSpan, Site } from '../database/models.js';
+import { DueService } from '../due/due.service.js';
 import type { GaugeBody } from './gauges.controller.js';
 
 const view = (g: GaugeRow) => ({
@@ -19,6 +21,7 @@ const view = (g: GaugeRow) => ({
   label: g.label,
   owner: g.owner,
   due: g.due ?? undefined,
+  retired: g.retiredAt !== null,
 });
 
 @Injectable()
@@ -30,6 +33,7 @@ export class GaugesService {
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(Equipment) private readonly equipment: typeof Equipment,
     @InjectModel(Site) private readonly sites: typeof Site,
+    private readonly due: DueService,
   ) {}
 
   async list(actor: Actor, page: PageQuery): Promise<Sent<Page<FirmGauge>>> {
@@ -77,7 +81,7 @@ export class GaugesService {
 
   /** The gauge's own control; made at the bench where the firm's other gauges are, or at a new one. */
   async control(actor: Actor, id: string): Promise<Saved> {
-    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    mayWrite(actor);
     const gauge = await this.reach(actor, id);
     const known = await this.controls.findOne({ where: { gaugeId: id } });
     if (known) return { id: known.id };
@@ -97,6 +101,7 @@ export class GaugesService {
       story: null,
       gaugeId: id,
     });
+    await this.due.refresh(control.id);
     return { id: control.id };
   }
 
@@ -119,7 +124,7 @@ export class GaugesService {
   }
 
   async save(actor: Actor, id: string, body: GaugeBody): Promise<Saved> {
-    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    mayWrite(actor);
     const known = await this.gauges.findByPk(id);
     const gauge = this.checked(id, body, known?.body);
     if (known && known.organisationId !== actor.organisation.id)
@@ -128,7 +133,7 @@ export class GaugesService {
       where: { organisationId: actor.organisation.id, label: body.label, id: { [Op.ne]: id } },
     });
     if (same)
-      throw wrong(
+      throw wrongField(
         'label',
         `Another gauge is already called ${body.label}.`,
         'Give it the label on its own back.',
@@ -140,9 +145,15 @@ export class GaugesService {
       owner: body.owner ?? null,
       body: gauge,
       due: body.due ?? null,
+      retiredAt: body.retired ? (known?.retiredAt ?? new Date()) : null,
     };
     if (known) await known.update(row);
     else await this.gauges.create(row);
+    const control = await this.controls.findOne({ where: { gaugeId: id } });
+    if (control) {
+      await control.update({ retiredAt: row.retiredAt });
+      await this.due.refresh(control.id);
+    }
     return { id };
   }
 
@@ -151,21 +162,21 @@ export class GaugesService {
     const unit = findUnit(body.unit);
     const dimension = body.kind === 'thermometer' ? 'temperature' : 'pressure';
     if (unit?.dimension !== dimension)
-      throw wrong(
+      throw wrongField(
         'unit',
         `"${body.unit}" is not a unit of ${dimension}.`,
         dimension === 'pressure' ? 'Use psi, bar, kPa, inH2O …' : 'Use degF or degC.',
       );
     if (body.column_C !== undefined && body.kind !== 'u-tube')
-      throw wrong('column_C', 'Only a column of water has its temperature.', 'Leave it empty.');
+      throw wrongField('column_C', 'Only a column of water has its temperature.', 'Leave it empty.');
     if (!(body.upper > body.lower))
-      throw wrong(
+      throw wrongField(
         'upper',
         `The scale ends at ${body.upper}, not above its start ${body.lower}.`,
         'Type the end of the scale.',
       );
     if (!(body.division > 0 && body.division <= (body.upper - body.lower) / 4))
-      throw wrong(
+      throw wrongField(
         'division',
         `A division of ${body.division} does not fit a scale of ${body.upper - body.lower}.`,
         'Type the smallest division on the dial.',
@@ -202,13 +213,10 @@ function accuracyOf(text: string): AccuracyClass {
   if (percent && n > 0 && n <= 20) return { standard: 'stated', percentOfSpan: n };
   const parsed = parseAccuracyClass(text);
   if (!parsed.ok)
-    throw wrong(
+    throw wrongField(
       'accuracy',
       `${parsed.refusal.message} ${parsed.refusal.bound ?? ''}`,
       parsed.refusal.remedy ?? '',
     );
   return parsed.value;
 }
-
-const wrong = (field: string, message: string, remedy: string): Problem =>
-  new Problem(422, 'not-valid', message, { errors: [{ field, message }], remedy });

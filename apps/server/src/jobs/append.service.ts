@@ -3,8 +3,9 @@ import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import type { Links } from '@firm-needle/core/family';
 import { canonicalJson, chainLink } from '@firm-needle/core/formats';
 import { JOB_KINDS, type JobBody, type JobEvent, type JobKind } from '@firm-needle/core/procedure';
-import { DatabaseError, Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
+import { Op, type InferCreationAttributes, type Sequelize, type Transaction } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
+import { inTransaction } from '../common/transaction.js';
 import type { Actor } from '../common/user.js';
 import { Job, JobEventRow } from '../database/models.js';
 import { JobsService } from './jobs.service.js';
@@ -59,8 +60,8 @@ export class AppendService {
     const beside = await this.judge.beside(job, events);
     const prepared = events.map((e, i) => this.prepare(actor, jobId, e, i, beside));
     for (const [i, e] of events.entries()) await this.judge.belongs(job, { ...e.body }, `events.${i}`);
-    const appended = await this.withRetry(() =>
-      this.db.transaction((transaction) => this.write(actor, jobId, prepared, transaction)),
+    const appended = await inTransaction(this.db, (transaction) =>
+      this.write(actor, jobId, prepared, transaction),
     );
     try {
       await this.results.refresh(jobId);
@@ -200,22 +201,6 @@ export class AppendService {
           remedy: 'It waits until the device that has it has sent it.',
         });
       here.add(e.id);
-    }
-  }
-
-  /** Two batches for one job may meet: the one that is chosen to yield simply goes again. */
-  private async withRetry<T>(work: () => Promise<T>, tries = 4): Promise<T> {
-    for (;;) {
-      try {
-        return await work();
-      } catch (error) {
-        const code = error instanceof DatabaseError ? (error.original as { code?: string }).code : undefined;
-        if (
-          --tries === 0 ||
-          (code !== 'ER_LOCK_DEADLOCK' && code !== 'ER_LOCK_WAIT_TIMEOUT' && code !== 'ER_CHECKREAD')
-        )
-          throw error;
-      }
     }
   }
 }

@@ -27,21 +27,23 @@ export class EvidenceService {
     @InjectModel(GaugeSpan) private readonly spans: typeof GaugeSpan,
     @InjectModel(JobFlag) private readonly flags: typeof JobFlag,
     @InjectModel(JobGauge) private readonly used: typeof JobGauge,
+    @InjectModel(Job) private readonly jobs: typeof Job,
   ) {}
 
-  /** Take over what a job that was just signed says of gauges. Twice is once. */
+  /** Takes over what a job that was just signed says of gauges. Twice is once. @returns controls whose proof is in doubt by it */
   async keep(
     job: Job,
     folded: Folded,
     signedAt: Date,
     proved: boolean,
     transaction: Transaction,
-  ): Promise<void> {
+  ): Promise<readonly string[]> {
     const known = await this.known(job, folded, transaction);
     await this.keepUsed(job, folded, known, signedAt, transaction);
     await this.keepZeros(job, folded, known, signedAt, transaction);
     // A check that was not proved says nothing of the gauge.
-    if (!proved) return;
+    if (!proved) return [];
+    const doubted: string[] = [];
     const control = await this.controls.findByPk(job.controlId, { transaction });
     for (const e of folded.family.evidence?.(folded.view) ?? []) {
       const id = folded.view.gauge(e.slot)?.id;
@@ -53,8 +55,9 @@ export class EvidenceService {
               transaction,
             });
       if (gauge && control?.gaugeId === gauge.id)
-        await this.judge(job, folded, signedAt, gauge, e, transaction);
+        doubted.push(...(await this.judge(job, folded, signedAt, gauge, e, transaction)));
     }
+    return doubted;
   }
 
   /** The gauges of this job that are the firm's own. */
@@ -119,10 +122,10 @@ export class EvidenceService {
     row: GaugeRow,
     { errors, raises }: GaugeEvidence,
     transaction: Transaction,
-  ): Promise<void> {
+  ): Promise<readonly string[]> {
     const outcome = folded.state.signed?.body.outcome;
     const state = outcome && STANDING[outcome];
-    if (!outcome || !state) return;
+    if (!outcome || !state) return [];
     const day = signedAt.toISOString().slice(0, 10);
     const before = row.body.standing?.state;
     // A zero alone does not lift what a span check found.
@@ -150,14 +153,15 @@ export class EvidenceService {
         { transaction },
       );
     await row.update({ body, due }, { transaction });
-    if (state === 'failed')
-      await this.flag(
-        job,
-        row,
-        since,
-        `${row.label} failed its check on ${day}: ${folded.sheet.because}`,
-        transaction,
-      );
+    return state === 'failed'
+      ? this.flag(
+          job,
+          row,
+          since,
+          `${row.label} failed its check on ${day}: ${folded.sheet.because}`,
+          transaction,
+        )
+      : [];
   }
 
   /** When this gauge was last found fit by a span check; readings before that are not in doubt. */
@@ -176,7 +180,7 @@ export class EvidenceService {
     since: Date,
     text: string,
     transaction: Transaction,
-  ): Promise<void> {
+  ): Promise<readonly string[]> {
     const used = await this.used.findAll({
       where: { gaugeId: gauge.id, jobId: { [Op.ne]: by.id }, at: { [Op.gt]: since } },
       attributes: ['jobId'],
@@ -193,5 +197,11 @@ export class EvidenceService {
       })),
       { ignoreDuplicates: true, transaction },
     );
+    const jobs = await this.jobs.findAll({
+      where: { id: used.map((u) => u.jobId) },
+      attributes: ['controlId'],
+      transaction,
+    });
+    return jobs.map((j) => j.controlId);
   }
 }

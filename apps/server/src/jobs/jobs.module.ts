@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { SequelizeModule } from '@nestjs/sequelize';
+import { DueModule } from '../due/due.module.js';
 import { ControlsModule } from '../controls/controls.module.js';
 import {
   Control,
@@ -11,9 +12,11 @@ import {
   GaugeSpan,
   Job,
   JobEventRow,
+  JobFinding,
   JobFlag,
   JobGauge,
   JobResult,
+  Organisation,
   Site,
   Visit,
 } from '../database/models.js';
@@ -30,6 +33,8 @@ import { ResultsService } from './results.service.js';
       Job,
       JobEventRow,
       JobResult,
+      Organisation,
+      JobFinding,
       JobFlag,
       JobGauge,
       Equipment,
@@ -43,6 +48,7 @@ import { ResultsService } from './results.service.js';
       GaugeSpan,
     ]),
     ControlsModule,
+    DueModule,
   ],
   controllers: [JobsController],
   providers: [JobsService, AppendService, EvidenceService, JudgeService, ResultsService],

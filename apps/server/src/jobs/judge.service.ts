@@ -7,7 +7,7 @@ import type { Finding, JobBody, JobEvent } from '@firm-needle/core/procedure';
 import { Op, type Transaction } from 'sequelize';
 import { forbidden, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
-import { Control, Equipment, GaugeRow, Site, type Job } from '../database/models.js';
+import { Control, Equipment, GaugeRow, Organisation, Site, type Job } from '../database/models.js';
 import { LinksService } from '../controls/links.service.js';
 import type { Folded } from './folded.js';
 
@@ -44,6 +44,7 @@ export class JudgeService {
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     private readonly links: LinksService,
+    @InjectModel(Organisation) private readonly organisations: typeof Organisation,
   ) {}
 
   /** What stood beside the control of a job that is started in a batch; by the register, whatever the batch says. */
@@ -127,6 +128,10 @@ export class JudgeService {
     const height = control?.equipment?.site?.altitudeM ?? 0;
     if (Math.abs(height - view.started.site.altitude_m) > SAME_HEIGHT_M)
       object('height-differs', `The site stands at ${height} m, not at ${view.started.site.altitude_m} m.`);
+    const organisation = await this.organisations.findByPk(job.organisationId, { transaction });
+    const { source } = view.started;
+    if (source?.startsWith('simulated') && !organisation?.demo)
+      object('simulated', `The readings came from a ${source}, not from an installation.`);
     for (const message of await this.gaugeDoubts(job, folded, transaction)) object('gauge-differs', message);
     return out;
   }
@@ -143,8 +148,11 @@ export class JudgeService {
       transaction,
     });
     return used.flatMap((g) => {
-      const own = rows.find((r) => r.id === g.id)?.body;
-      if (!own) return [`Gauge ${g.label} is not one of the firm's.`];
+      const row = rows.find((r) => r.id === g.id);
+      const own = row?.body;
+      if (!row || !own) return [`Gauge ${g.label} is not one of the firm's.`];
+      if (row.retiredAt && Date.parse(state.started?.wall ?? '') > Number(row.retiredAt))
+        return [`Gauge ${g.label} was retired before the job began.`];
       const off = FACTS.find(
         (f) => canonicalJson(g[f] ?? null) !== canonicalJson(own[f as keyof Gauge] ?? null),
       );

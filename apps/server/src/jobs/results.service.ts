@@ -3,16 +3,27 @@ import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { learnedGain } from '@firm-needle/core/advisor';
 import { makePlan, sheetOf } from '@firm-needle/core/family';
-import { nextDue } from '@firm-needle/core/history';
-import { checkOf, FoldedJob, JobLog, type JobEvent } from '@firm-needle/core/procedure';
+import { checkOf, FoldedJob, JobLog, type JobEvent, type Outcome } from '@firm-needle/core/procedure';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { Control, ControlPlan, FittedDevice, Job, JobEventRow, JobResult } from '../database/models.js';
+import {
+  Control,
+  ControlPlan,
+  FittedDevice,
+  Job,
+  JobEventRow,
+  JobFinding,
+  JobResult,
+} from '../database/models.js';
+import { DueService } from '../due/due.service.js';
 import { addPlan } from '../controls/planVersions.js';
 import type { Folded } from './folded.js';
 import { likelyTime } from './times.js';
 import { EvidenceService } from './evidence.service.js';
 import { JudgeService } from './judge.service.js';
+
+const hasEnded = (outcome: Outcome | undefined): boolean =>
+  outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted';
 
 interface Remembered {
   readonly log: JobLog;
@@ -31,6 +42,8 @@ export class ResultsService {
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
     @InjectModel(ControlPlan) private readonly plans: typeof ControlPlan,
+    @InjectModel(JobFinding) private readonly findings: typeof JobFinding,
+    private readonly due: DueService,
     private readonly evidence: EvidenceService,
     private readonly judge: JudgeService,
     @InjectConnection() private readonly db: Sequelize,
@@ -53,6 +66,9 @@ export class ResultsService {
       const { signed } = folded.state;
       const signedAt = signed ? await this.signedAt(jobId, signed.id, signed.wall, transaction) : null;
       const objections = signed ? await this.judge.objections(job, folded, transaction) : [];
+      const practice = folded.view.started.mode === 'practice';
+      // What was not proved moves no date and teaches nothing.
+      const proved = signed !== undefined && objections.length === 0 && !practice;
       await this.results.upsert(
         {
           jobId,
@@ -64,10 +80,11 @@ export class ResultsService {
           result: folded.sheet,
           objections,
           settled: signedAt !== null,
+          counts: proved && hasEnded(signed.body.outcome) && (folded.family.checked?.(folded.view) ?? true),
         },
         { transaction },
       );
-      if (signedAt) await this.afterSign(job, folded, signedAt, objections.length === 0, transaction);
+      if (signedAt) await this.afterSign(job, folded, signedAt, proved, transaction);
     });
   }
 
@@ -120,7 +137,7 @@ export class ResultsService {
     return now;
   }
 
-  /** What a signed job teaches: when the control is next due, and how far one turn moves this device. */
+  /** Everything that follows from a sign-off: what was found, what it says of gauges, what it teaches, and when the control is due. */
   private async afterSign(
     job: Job,
     folded: Folded,
@@ -130,17 +147,35 @@ export class ResultsService {
   ): Promise<void> {
     await job.update({ signedAt }, { transaction });
     if (folded.view.started.mode === 'practice') return;
-    await this.evidence.keep(job, folded, signedAt, proved, transaction);
-    // What was not proved moves no date and teaches nothing.
-    if (!proved) return;
-    const outcome = folded.state.signed?.body.outcome;
-    const ended = outcome === 'set' || outcome === 'left-as-found' || outcome === 'restricted';
-    if (ended && (folded.family.checked?.(folded.view) ?? true))
-      await this.controls.update(
-        { due: nextDue(signedAt.toISOString()) },
-        { where: { id: job.controlId }, transaction },
-      );
-    if (ended) await this.keepPlan(job, folded, transaction);
+    await this.keepFindings(job, folded, signedAt, transaction);
+    const doubted = await this.evidence.keep(job, folded, signedAt, proved, transaction);
+    if (proved) await this.learn(job, folded, transaction);
+    for (const id of new Set([job.controlId, ...doubted])) await this.due.refresh(id, transaction);
+  }
+
+  /** What was found, so that it can be searched for. */
+  private async keepFindings(
+    job: Job,
+    folded: Folded,
+    signedAt: Date,
+    transaction: Transaction,
+  ): Promise<void> {
+    await this.findings.bulkCreate(
+      folded.sheet.findings.map((f) => ({
+        organisationId: job.organisationId,
+        jobId: job.id,
+        controlId: job.controlId,
+        signedAt,
+        code: f.code.slice(0, 60),
+        message: f.message.slice(0, 600),
+      })),
+      { transaction, ignoreDuplicates: true },
+    );
+  }
+
+  /** What was proved teaches how far one turn moves this device; a plan that was changed on the way stays. */
+  private async learn(job: Job, folded: Folded, transaction: Transaction): Promise<void> {
+    if (hasEnded(folded.state.signed?.body.outcome)) await this.keepPlan(job, folded, transaction);
     const device = await this.devices.findOne({
       where: { controlId: job.controlId, removedOn: null },
       transaction,

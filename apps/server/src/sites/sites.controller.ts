@@ -1,14 +1,49 @@
-import { Controller, Get, Param, ParseUUIDPipe, Query } from '@nestjs/common';
+import { Body, Controller, Get, Param, ParseUUIDPipe, Put, Query } from '@nestjs/common';
+import type { CopyForm, SiteForm } from '@firm-needle/contract';
+import { Transform } from 'class-transformer';
+import { IsBoolean, IsNumber, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import { Line, Lines, Name, Version } from '../common/fields.js';
 import { PageQuery } from '../common/page.js';
 import { CurrentUser, type Actor } from '../common/user.js';
 import { SitesService } from './sites.service.js';
+
+/** Below the lowest shore and above the highest town there is. */
+const LOWEST_M = -450;
+const HIGHEST_M = 5500;
+
+export class SiteBody implements SiteForm {
+  @Version() version: number;
+  @Name() name: string;
+  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'is a number of metres' })
+  @Min(LOWEST_M, { message: `is under ${LOWEST_M} m: type the height above the sea` })
+  @Max(HIGHEST_M, { message: `is over ${HIGHEST_M} m: type the height above the sea in metres` })
+  altitude_m: number;
+  @Line(120) customer?: string | null;
+  @Lines(400) address?: string | null;
+  @Line(200) contact?: string | null;
+  @Lines(400) access?: string | null;
+  @Lines(400) hazards?: string | null;
+  @Line(12) unit?: string | null;
+  @Lines(2000) notes?: string | null;
+  @IsOptional() @IsBoolean() retired?: boolean;
+}
+
+export class CopyBody implements CopyForm {
+  @IsUUID() from: string;
+  @Name() name: string;
+}
+
+export class SitesQuery extends PageQuery {
+  /** Those that were retired, too. */
+  @IsOptional() @Transform(({ value }) => value === 'true' || value === true) @IsBoolean() retired?: boolean;
+}
 
 @Controller('sites')
 export class SitesController {
   constructor(private readonly sites: SitesService) {}
 
   @Get()
-  list(@CurrentUser() actor: Actor, @Query() page: PageQuery) {
+  list(@CurrentUser() actor: Actor, @Query() page: SitesQuery) {
     return this.sites.list(actor, page);
   }
 
@@ -16,5 +51,17 @@ export class SitesController {
   @Get(':id')
   one(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string) {
     return this.sites.one(actor, id);
+  }
+
+  /** A site under an id made on the device: new, or one version on. */
+  @Put(':id')
+  save(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string, @Body() body: SiteBody) {
+    return this.sites.save(actor, id, body);
+  }
+
+  /** The set-up of another site under a new id: its equipment, controls and plans, without their past. */
+  @Put(':id/copy')
+  copy(@CurrentUser() actor: Actor, @Param('id', ParseUUIDPipe) id: string, @Body() body: CopyBody) {
+    return this.sites.copy(actor, id, body);
   }
 }

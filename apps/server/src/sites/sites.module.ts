@@ -1,11 +1,12 @@
 import { Module } from '@nestjs/common';
 import { SequelizeModule } from '@nestjs/sequelize';
-import { Control, Equipment, Site } from '../database/models.js';
+import { ControlsModule } from '../controls/controls.module.js';
+import { Equipment, Site } from '../database/models.js';
 import { SitesController } from './sites.controller.js';
 import { SitesService } from './sites.service.js';
 
 @Module({
-  imports: [SequelizeModule.forFeature([Site, Equipment, Control])],
+  imports: [SequelizeModule.forFeature([Site, Equipment]), ControlsModule],
   controllers: [SitesController],
   providers: [SitesService],
 })

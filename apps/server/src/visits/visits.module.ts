@@ -1,12 +1,13 @@
 import { Module } from '@nestjs/common';
 import { SequelizeModule } from '@nestjs/sequelize';
-import { Control, Job, JobResult, Visit, VisitControl } from '../database/models.js';
+import { Control, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
+import { PlanningService } from './planning.service.js';
 import { VisitsController } from './visits.controller.js';
 import { VisitsService } from './visits.service.js';
 
 @Module({
-  imports: [SequelizeModule.forFeature([Visit, VisitControl, Control, Job, JobResult])],
+  imports: [SequelizeModule.forFeature([Visit, VisitControl, Control, Job, JobResult, Site, User])],
   controllers: [VisitsController],
-  providers: [VisitsService],
+  providers: [VisitsService, PlanningService],
 })
 export class VisitsModule {}

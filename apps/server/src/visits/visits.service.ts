@@ -7,7 +7,7 @@ import { cursorOf, keyIn, pageOf } from '../common/page.js';
 import { notFound } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { Control, Equipment, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
-import type { VisitsQuery } from './visits.controller.js';
+import type { VisitsQuery } from './visits.dto.js';
 
 @Injectable()
 export class VisitsService {
@@ -24,6 +24,7 @@ export class VisitsService {
     const [day, id] = keyIn(query.after, 2) ?? [];
     const where: WhereOptions = {
       organisationId: actor.organisation.id,
+      cancelled: null,
       ...(actor.site ? { siteId: actor.site } : {}),
       ...(query.day ? { day: query.day } : {}),
       ...(day && id ? { [Op.or]: [{ day: { [Op.lt]: day } }, { day, id: { [Op.gt]: id } }] } : {}),
@@ -51,7 +52,7 @@ export class VisitsService {
     return expanded;
   }
 
-  private async expand(visits: readonly Visit[]): Promise<Sent<VisitAnswer>[]> {
+  async expand(visits: readonly Visit[]): Promise<Sent<VisitAnswer>[]> {
     const ids = visits.map((v) => v.id);
     const links = await this.links.findAll({ where: { visitId: ids }, order: ['position'] });
     const [controls, jobs] = await Promise.all([
@@ -79,7 +80,7 @@ export class VisitsService {
           : null,
       };
     };
-    return visits.flatMap(({ id, day, purpose, site, technician }) => {
+    return visits.flatMap(({ id, day, purpose, site, technician, technicianId, stop, packed, version }) => {
       if (!site) return [];
       const here = links
         .filter((l) => l.visitId === id)
@@ -90,6 +91,10 @@ export class VisitsService {
         purpose,
         site: { id: site.id, name: site.name, altitude_m: site.altitudeM },
         technician: technician?.name ?? null,
+        technicianId,
+        stop,
+        packed,
+        version,
         controls: here.flatMap((c) => (c ? told(c, id) : [])),
       };
     });
