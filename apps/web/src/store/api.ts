@@ -1,21 +1,39 @@
 import type { EventCorrection } from '@firm-needle/core/trace';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import { waiting, waitingControl, withWaiting } from '../sync/pending.ts';
 import { request, type Answer } from './http.ts';
 import type {
   Control,
+  ControlForm,
+  CopyForm,
+  DeviceForm,
+  DueItem,
+  EquipmentForm,
   FirmGauge,
   GaugeForm,
   GaugeHistory,
   JobInfo,
   KeptTrace,
+  Hit,
+  Life,
   Me,
+  OpenSession,
   Page,
+  PasswordForm,
+  Person,
+  PersonForm,
   Problem,
+  RecordSaved,
   Saved,
   Seal,
+  SetupForm,
+  SetupState,
   SignInForm,
   Site,
+  SiteForm,
   Visit,
+  VisitForm,
+  Week,
 } from '@firm-needle/contract';
 
 interface Ask {
@@ -28,11 +46,11 @@ interface Ask {
 const MOST_PAGES = 100;
 
 /** A list to its end, however many pages it takes. */
-async function whole<T>(path: string): Promise<{ data: Page<T> } | { error: Problem }> {
+async function whole<T>(path: string, asking = ''): Promise<{ data: Page<T> } | { error: Problem }> {
   const items: T[] = [];
   let after: string | null = null;
   for (let i = 0; i < MOST_PAGES; i++) {
-    const asked: string = `${path}?limit=200${after === null ? '' : `&after=${encodeURIComponent(after)}`}`;
+    const asked: string = `${path}?limit=200${asking}${after === null ? '' : `&after=${encodeURIComponent(after)}`}`;
     const answer: Answer<Page<T>> = await request<Page<T>>('GET', asked);
     if (!answer.ok) return { error: answer.problem };
     items.push(...answer.data.items);
@@ -41,6 +59,38 @@ async function whole<T>(path: string): Promise<{ data: Page<T> } | { error: Prob
   }
   return { data: { items, next: null } };
 }
+
+/** Every site, with what was made on this device and waits to be sent. */
+async function allSites(): Promise<{ data: Page<Site> } | { error: Problem }> {
+  const [answer, puts] = await Promise.all([whole<Site>('/sites'), waiting()]);
+  if ('error' in answer) {
+    const own = withWaiting([], puts);
+    return own.length > 0 ? { data: { items: own, next: null } } : answer;
+  }
+  return { data: { ...answer.data, items: withWaiting(answer.data.items, puts) } };
+}
+
+/** A control as the server has it, or as it was made here where the server has not seen it. */
+async function oneControl(id: string): Promise<{ data: Control } | { error: Problem }> {
+  const answer = await request<Control>('GET', `/controls/${id}`);
+  // A copy that this device kept from an older server knows less.
+  if (answer.ok) return { data: { ...FROM_OLDER, ...answer.data } };
+  const puts = await waiting();
+  const sites = await whole<Site>('/sites');
+  const own = waitingControl(id, 'data' in sites ? sites.data.items : [], puts);
+  return own ? { data: own } : { error: answer.problem };
+}
+
+const FROM_OLDER = {
+  links: [],
+  reasons: [],
+  months: null,
+  lawMonths: null,
+  lawBy: null,
+  customerDay: null,
+  version: 1,
+  retired: false,
+} as const;
 
 const base: BaseQueryFn<Ask, unknown, Problem> = async ({ method = 'GET', path, body }) => {
   const answer = await request<unknown>(method, path, body);
@@ -58,7 +108,7 @@ const NOT_SENT =
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: base,
-  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job', 'Trace'],
+  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job', 'Trace', 'Site', 'Due', 'Person', 'Session'],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
     signIn: build.mutation<Me, SignInForm>({
@@ -72,7 +122,81 @@ export const api = createApi({
       query: (id) => ({ path: `/visits/${id}` }),
       providesTags: ['Visit'],
     }),
-    sites: build.query<Page<Site>, void>({ queryFn: () => whole<Site>('/sites') }),
+    sites: build.query<Page<Site>, void>({ queryFn: allSites, providesTags: ['Site'] }),
+    retiredSites: build.query<Page<Site>, void>({
+      queryFn: () => whole<Site>('/sites', '&retired=true'),
+      providesTags: ['Site'],
+    }),
+    saveSite: build.mutation<RecordSaved, { id: string; body: SiteForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/sites/${id}`, body }),
+      invalidatesTags: ['Site', 'Control', 'Due', 'Visit'],
+    }),
+    copySite: build.mutation<RecordSaved, { id: string; body: CopyForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/sites/${id}/copy`, body }),
+      invalidatesTags: ['Site', 'Due'],
+    }),
+    saveEquipment: build.mutation<RecordSaved, { id: string; body: EquipmentForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/equipment/${id}`, body }),
+      invalidatesTags: ['Site', 'Control', 'Due'],
+    }),
+    saveControl: build.mutation<RecordSaved, { id: string; body: ControlForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/controls/${id}`, body }),
+      invalidatesTags: ['Site', 'Control', 'Due', 'Visit'],
+    }),
+    copyControl: build.mutation<RecordSaved, { id: string; body: CopyForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/controls/${id}/copy`, body }),
+      invalidatesTags: ['Site', 'Due'],
+    }),
+    fitDevice: build.mutation<Saved, { control: string; id: string; body: DeviceForm }>({
+      query: ({ control, id, body }) => ({ method: 'PUT', path: `/controls/${control}/devices/${id}`, body }),
+      invalidatesTags: ['Control', 'Due'],
+    }),
+    life: build.query<Life, string>({
+      query: (id) => ({ path: `/controls/${id}/life` }),
+      providesTags: ['Control', 'Job'],
+    }),
+    due: build.query<Page<DueItem>, string>({
+      queryFn: (until) => whole<DueItem>('/due', `&until=${until}`),
+      providesTags: ['Due'],
+    }),
+    week: build.query<Week, string>({
+      query: (from) => ({ path: `/visits/week?from=${from}` }),
+      providesTags: ['Visit'],
+    }),
+    saveVisit: build.mutation<RecordSaved, { id: string; body: VisitForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/visits/${id}`, body }),
+      invalidatesTags: ['Visit', 'Due'],
+    }),
+    packVisit: build.mutation<Saved, { id: string; items: readonly string[] }>({
+      query: ({ id, items }) => ({ method: 'PUT', path: `/visits/${id}/packed`, body: { items } }),
+      invalidatesTags: ['Visit'],
+    }),
+    people: build.query<Page<Person>, void>({
+      queryFn: () => whole<Person>('/people'),
+      providesTags: ['Person'],
+    }),
+    savePerson: build.mutation<RecordSaved, { id: string; body: PersonForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/people/${id}`, body }),
+      invalidatesTags: ['Person', 'Visit'],
+    }),
+    sessions: build.query<readonly OpenSession[], void>({
+      query: () => ({ path: '/auth/sessions' }),
+      providesTags: ['Session'],
+    }),
+    endSession: build.mutation<null, string>({
+      query: (id) => ({ method: 'DELETE', path: `/auth/sessions/${id}` }),
+      invalidatesTags: ['Session'],
+    }),
+    changePassword: build.mutation<null, PasswordForm>({
+      query: (body) => ({ method: 'POST', path: '/auth/password', body }),
+      invalidatesTags: ['Session'],
+    }),
+    setup: build.query<SetupState, void>({ query: () => ({ path: '/setup' }) }),
+    begin: build.mutation<Me, SetupForm>({ query: (body) => ({ method: 'POST', path: '/setup', body }) }),
+    search: build.query<readonly Hit[], string>({
+      query: (q) => ({ path: `/search?q=${encodeURIComponent(q)}` }),
+      keepUnusedDataFor: 10,
+    }),
     gauges: build.query<Page<FirmGauge>, void>({
       queryFn: () => whole<FirmGauge>('/gauges'),
       providesTags: ['Gauge'],
@@ -89,15 +213,7 @@ export const api = createApi({
       query: (id) => ({ method: 'POST', path: `/gauges/${id}/control` }),
       invalidatesTags: ['Gauge'],
     }),
-    control: build.query<Control, string>({
-      query: (id) => ({ path: `/controls/${id}` }),
-      // A copy that this device kept from an older server knows no links.
-      transformResponse: (c: Omit<Control, 'links'> & Partial<Pick<Control, 'links'>>) => ({
-        ...c,
-        links: c.links ?? [],
-      }),
-      providesTags: ['Control'],
-    }),
+    control: build.query<Control, string>({ queryFn: oneControl, providesTags: ['Control'] }),
     linkControl: build.mutation<null, { control: string; role: string; to: string | null }>({
       query: ({ control, role, to }) => ({
         method: 'PUT',
@@ -127,6 +243,26 @@ export const {
   useVisitsQuery,
   useVisitQuery,
   useSitesQuery,
+  useRetiredSitesQuery,
+  useSaveSiteMutation,
+  useCopySiteMutation,
+  useSaveEquipmentMutation,
+  useSaveControlMutation,
+  useCopyControlMutation,
+  useFitDeviceMutation,
+  useLifeQuery,
+  useDueQuery,
+  useWeekQuery,
+  useSaveVisitMutation,
+  usePackVisitMutation,
+  usePeopleQuery,
+  useSavePersonMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
+  useChangePasswordMutation,
+  useSetupQuery,
+  useBeginMutation,
+  useSearchQuery,
   useGaugesQuery,
   useGaugeQuery,
   useSaveGaugeMutation,

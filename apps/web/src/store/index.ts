@@ -1,6 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { useDispatch, useSelector } from 'react-redux';
+import { outbox } from '../sync/outbox.ts';
 import { api } from './api.ts';
 import { keepUi, keptUi, sounded, themed, UI_KEY, uiReducer } from './ui.ts';
 
@@ -9,6 +10,11 @@ export const store = configureStore({
   middleware: (base) => base().concat(api.middleware),
 });
 setupListeners(store.dispatch);
+
+// What was kept here has reached the server: what it answered before may read otherwise now.
+outbox.onNews(() =>
+  store.dispatch(api.util.invalidateTags(['Site', 'Control', 'Gauge', 'Visit', 'Job', 'Due'])),
+);
 
 // Another tab of this browser chose otherwise: all of them look alike.
 window.addEventListener('storage', (e) => {

@@ -15,11 +15,13 @@ export interface KeptEvent {
   readonly refused?: Problem;
 }
 
-/** A request that creates something under an id of ours; sent before the events that need it. */
+/** A request that creates something under an id of ours; sent in the order it was made, before the events that need it. */
 export interface KeptPut {
   readonly path: string;
   readonly user: string;
   readonly body: unknown;
+  /** Its place in the order of this device; absent on those kept by an older program, which come first. */
+  readonly order?: number;
   readonly refused?: Problem;
 }
 
@@ -39,6 +41,15 @@ interface Schema extends DBSchema {
 }
 
 export type DeviceDb = IDBPDatabase<Schema>;
+
+let lastOrder = 0;
+
+/** A place after every one that was given out before, on this device and since it was last opened. */
+export const nextOrder = (): number => (lastOrder = Math.max(lastOrder + 1, Date.now() * 1000));
+
+/** As they were made: what is kept first is what the others stand on. */
+export const inOrderMade = (puts: readonly KeptPut[]): readonly KeptPut[] =>
+  [...puts].sort((a, b) => (a.order ?? 0) - (b.order ?? 0) || a.path.localeCompare(b.path));
 
 let opened: Promise<DeviceDb> | undefined;
 

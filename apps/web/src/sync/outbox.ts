@@ -1,7 +1,7 @@
 import type { JobEvent } from '@firm-needle/core/procedure';
 import { request, type Answer } from '../store/http.ts';
 import type { Problem } from '@firm-needle/contract';
-import { withDb, type KeptEvent, type KeptPut } from './db.ts';
+import { inOrderMade, nextOrder, withDb, type KeptEvent, type KeptPut } from './db.ts';
 
 export interface OutboxState {
   /** Events on this device that the server has not confirmed. */
@@ -53,6 +53,7 @@ export class Outbox {
   private again = false;
   private readonly listeners = new Set<(state: OutboxState) => void>();
   private readonly sentListeners = new Set<(job: string) => void>();
+  private readonly newsListeners = new Set<() => void>();
 
   constructor() {
     addEventListener('online', () => this.kick());
@@ -77,6 +78,24 @@ export class Outbox {
   onSent(listener: (job: string) => void): () => void {
     this.sentListeners.add(listener);
     return () => this.sentListeners.delete(listener);
+  }
+
+  /** Called when the server took something that changes what it answers elsewhere: a record, or a sign-off. */
+  onNews(listener: () => void): () => void {
+    this.newsListeners.add(listener);
+    return () => this.newsListeners.delete(listener);
+  }
+
+  /** Keeps records that are made on this device, all or none, in this order, and sends them when it can. */
+  async keep(puts: readonly Pick<KeptPut, 'path' | 'body'>[]): Promise<void> {
+    const { user } = this;
+    if (!user) throw new Error('Nobody is signed in.');
+    await withDb(async (db) => {
+      const tx = db.transaction('puts', 'readwrite', { durability: 'strict' });
+      for (const { path, body } of puts) await tx.store.put({ path, body, user, order: nextOrder() });
+      await tx.done;
+    });
+    this.kick();
   }
 
   /** Send now; harmless to call often. */
@@ -122,19 +141,22 @@ export class Outbox {
   private async send(): Promise<void> {
     const user = this.user;
     if (!user) return;
-    const puts = (await withDb((db) => db.getAll('puts'))).filter((p) => p.user === user && !p.refused);
+    const kept = inOrderMade(await withDb((db) => db.getAll('puts')));
+    const puts = kept.filter((p) => p.user === user && !p.refused);
     if (puts.length > 0) await this.tell('sending');
     for (const put of puts) {
       const answer = await request<unknown>('PUT', put.path, put.body);
-      if (answer.ok) await withDb((db) => db.delete('puts', put.path));
-      else if (isFinal(answer.problem))
+      if (answer.ok) {
+        await withDb((db) => db.delete('puts', put.path));
+        for (const l of this.newsListeners) l();
+      } else if (isFinal(answer.problem))
         await withDb((db) => db.put('puts', { ...put, refused: answer.problem }));
       else return this.later(answer.problem);
     }
-    const kept = await this.unsent(user);
+    const unsent = await this.unsent(user);
     let waits: Problem | undefined;
-    for (const job of new Set(kept.map((e) => e.job))) {
-      const problem = await this.sendJob(kept.filter((e) => e.job === job));
+    for (const job of new Set(unsent.map((e) => e.job))) {
+      const problem = await this.sendJob(unsent.filter((e) => e.job === job));
       if (!problem) continue;
       if (!goesAway(problem)) return this.later(problem);
       // This job waits; the others need not.
@@ -200,6 +222,7 @@ export class Outbox {
       await tx.done;
     });
     for (const l of this.sentListeners) l(batch[0]?.job ?? '');
+    if (batch.some((e) => e.event.body?.kind === 'sign')) for (const l of this.newsListeners) l();
   }
 
   private async held(user: string): Promise<readonly HeldJob[]> {

@@ -13,7 +13,6 @@ import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
 import type { Control } from '@firm-needle/contract';
-import { withDb } from '../../sync/db.ts';
 import { JobSession, NotKept } from '../../sync/jobSession.ts';
 import { outbox } from '../../sync/outbox.ts';
 import { useFamily } from '../../sync/useJob.ts';
@@ -116,21 +115,17 @@ function Planner({
     const job = uuid();
     const session = new JobSession(job, me.id);
     try {
-      await withDb(async (db) => {
-        const tx = db.transaction('puts', 'readwrite', { durability: 'strict' });
-        if (planning.changed)
-          await tx.store.put({
-            path: `/controls/${control.id}/plans/${uuid()}`,
-            user: me.id,
-            body: { version: plan.version, plan },
-          });
-        await tx.store.put({
-          path: `/jobs/${job}`,
-          user: me.id,
-          body: { controlId: control.id, ...(visit ? { visitId: visit } : {}) },
-        });
-        await tx.done;
-      });
+      await outbox.keep([
+        ...(planning.changed
+          ? [
+              {
+                path: `/controls/${control.id}/plans/${uuid()}`,
+                body: { version: plan.version, plan },
+              },
+            ]
+          : []),
+        { path: `/jobs/${job}`, body: { controlId: control.id, ...(visit ? { visitId: visit } : {}) } },
+      ]);
       await session.append(started.value);
     } catch (error) {
       setStarting(false);
