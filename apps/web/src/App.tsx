@@ -17,6 +17,17 @@ import { Shell } from './ui/Shell.tsx';
 import { Failed, Loading, problemOf } from './ui/States.tsx';
 
 const SitesPage = lazy(async () => ({ default: (await import('./features/sites/SitesPage.tsx')).SitesPage }));
+const SitePage = lazy(async () => ({ default: (await import('./features/sites/SitePage.tsx')).SitePage }));
+const KindsPage = lazy(async () => ({ default: (await import('./features/kinds/KindsPage.tsx')).KindsPage }));
+const DuePage = lazy(async () => ({ default: (await import('./features/due/DuePage.tsx')).DuePage }));
+const LifePage = lazy(async () => ({ default: (await import('./features/life/LifePage.tsx')).LifePage }));
+const PeoplePage = lazy(async () => ({
+  default: (await import('./features/people/PeoplePage.tsx')).PeoplePage,
+}));
+const AccountPage = lazy(async () => ({
+  default: (await import('./features/account/AccountPage.tsx')).AccountPage,
+}));
+const SetupPage = lazy(async () => ({ default: (await import('./features/setup/SetupPage.tsx')).SetupPage }));
 const GaugesPage = lazy(async () => ({
   default: (await import('./features/gauges/GaugesPage.tsx')).GaugesPage,
 }));
@@ -49,6 +60,14 @@ export function App() {
       <Boundary>
         <Routes>
           <Route path="/sign-in" element={<SignInPage />} />
+          <Route
+            path="/setup"
+            element={
+              <Suspense fallback={<Loading what="the first page" />}>
+                <SetupPage />
+              </Suspense>
+            }
+          />
           <Route path="*" element={<SignedIn />} />
         </Routes>
       </Boundary>
@@ -95,7 +114,13 @@ function SignedIn() {
             </Route>
             <Route element={<Shell />}>
               <Route path="/" element={<TodayPage />} />
+              <Route path="/due" element={<DuePage />} />
               <Route path="/sites" element={<SitesPage />} />
+              <Route path="/sites/:id" element={<SitePage />} />
+              <Route path="/new-control" element={<KindsPage />} />
+              <Route path="/people" element={<PeoplePage />} />
+              <Route path="/account" element={<AccountPage />} />
+              <Route path="/controls/:id/life" element={<LifePage />} />
               <Route path="/gauges" element={<GaugesPage />} />
               <Route path="/gauges/:id" element={<GaugePage />} />
               <Route path="/reckoner" element={<ReckonerPage />} />

@@ -32,7 +32,7 @@ export async function seedDemo(today: Date, db: Sequelize): Promise<void> {
     createdAt: today,
   });
   const gauges = await seedGauges(scenario, organisationId, today);
-  const places = await seedSites(scenario, organisationId, gauges, today);
+  const places = await seedSites(scenario, organisationId, gauges);
   const people = await seedUsers(scenario, organisationId);
   const visits = await seedVisits(scenario, organisationId, people, places, today);
   const technician = people.get('marrable');
@@ -61,7 +61,6 @@ async function seedSites(
   scenario: Scenario,
   organisationId: string,
   gauges: ReadonlyMap<string, Gauge>,
-  today: Date,
 ): Promise<Place[]> {
   const places: Place[] = [];
   for (const s of scenario.sites) {

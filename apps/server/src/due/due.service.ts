@@ -133,6 +133,15 @@ export class DueService {
   }
 }
 
+/** `18 Nov 2026`. */
+const inWords = (day: string): string =>
+  new Date(`${day}T00:00:00Z`).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC',
+  });
+
 /** What the last job left to be done, where it ended so; a signature that proves nothing moves no date. */
 function followUp(last: JobResult): Pick<DueFacts, 'followUp'> {
   const because =
@@ -142,5 +151,5 @@ function followUp(last: JobResult): Pick<DueFacts, 'followUp'> {
         ? 'left unfinished'
         : undefined;
   const day = last.signedAt?.toISOString().slice(0, 10) ?? '';
-  return because === undefined ? {} : { followUp: { day, because: `${because}, since ${day}` } };
+  return because === undefined ? {} : { followUp: { day, because: `${because}, since ${inWords(day)}` } };
 }

@@ -10,6 +10,8 @@ interface UiState {
   readonly tab: Tab;
   readonly outbox: OutboxState;
   readonly shortcuts: boolean;
+  /** The search over everything stands open. */
+  readonly find: boolean;
 }
 
 export const UI_KEY = 'firm-needle-ui';
@@ -34,6 +36,7 @@ const initial: UiState = {
   tab: 'work',
   outbox: { kept: 0, sent: 0, status: 'idle' },
   shortcuts: false,
+  find: false,
 };
 
 const slice = createSlice({
@@ -44,11 +47,12 @@ const slice = createSlice({
     sounded: (s, a: PayloadAction<boolean>) => ({ ...s, sound: a.payload }),
     tabbed: (s, a: PayloadAction<Tab>) => ({ ...s, tab: a.payload }),
     outboxed: (s, a: PayloadAction<OutboxState>) => ({ ...s, outbox: a.payload }),
+    findShown: (s, a: PayloadAction<boolean>) => ({ ...s, find: a.payload }),
     shortcutsShown: (s, a: PayloadAction<boolean>) => ({ ...s, shortcuts: a.payload }),
   },
 });
 
-export const { themed, sounded, tabbed, outboxed, shortcutsShown } = slice.actions;
+export const { themed, sounded, tabbed, outboxed, findShown, shortcutsShown } = slice.actions;
 export const uiReducer = slice.reducer;
 
 /** Keeps what belongs to this device and not to an account. */

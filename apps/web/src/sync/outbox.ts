@@ -86,6 +86,12 @@ export class Outbox {
     return () => this.newsListeners.delete(listener);
   }
 
+  /** Whether records of this user wait here to be sent. */
+  async waits(): Promise<boolean> {
+    const puts = await withDb((db) => db.getAll('puts'));
+    return puts.some((p) => p.user === this.user && !p.refused);
+  }
+
   /** Keeps records that are made on this device, all or none, in this order, and sends them when it can. */
   async keep(puts: readonly Pick<KeptPut, 'path' | 'body'>[]): Promise<void> {
     const { user } = this;

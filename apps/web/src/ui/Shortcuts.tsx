@@ -1,11 +1,12 @@
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { useLayoutEffect } from 'react';
-import { useNavigate } from 'react-router';
+import { lazy, Suspense, useLayoutEffect } from 'react';
 import { useAppDispatch, useAppSelector } from '../store/index.ts';
-import { shortcutsShown } from '../store/ui.ts';
+import { findShown, shortcutsShown } from '../store/ui.ts';
 import { inLayer, typing } from './keys.ts';
+
+const Find = lazy(async () => ({ default: (await import('./Find.tsx')).Find }));
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['Space', 'take the reading'],
@@ -17,7 +18,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Z', 'take the zero'],
   ['K', 'type a reading'],
   ['U', 'undo the last entry'],
-  ['/', 'find a site or control'],
+  ['/', 'find anything: a site, a control, a serial, a finding'],
   ['?', 'this list'],
   ['Esc', 'back'],
 ];
@@ -26,7 +27,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 export function Shortcuts() {
   const open = useAppSelector((s) => s.ui.shortcuts);
   const dispatch = useAppDispatch();
-  const navigate = useNavigate();
+  const find = useAppSelector((s) => s.ui.find);
   useLayoutEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
       if (
@@ -42,27 +43,34 @@ export function Shortcuts() {
       if (e.key === '?') dispatch(shortcutsShown(true));
       else if (e.key === '/') {
         e.preventDefault();
-        void navigate('/sites?find=');
+        dispatch(findShown(true));
       }
     };
     addEventListener('keydown', pressed);
     return () => removeEventListener('keydown', pressed);
-  }, [dispatch, navigate]);
+  }, [dispatch]);
   return (
-    <Dialog open={open} onClose={() => dispatch(shortcutsShown(false))}>
-      <DialogTitle>Keys</DialogTitle>
-      <DialogContent>
-        <dl className="keys">
-          {KEYS.map(([key, what]) => (
-            <div key={key}>
-              <dt>
-                <kbd>{key}</kbd>
-              </dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </DialogContent>
-    </Dialog>
+    <>
+      {find && (
+        <Suspense fallback={null}>
+          <Find onClose={() => dispatch(findShown(false))} />
+        </Suspense>
+      )}
+      <Dialog open={open} onClose={() => dispatch(shortcutsShown(false))}>
+        <DialogTitle>Keys</DialogTitle>
+        <DialogContent>
+          <dl className="keys">
+            {KEYS.map(([key, what]) => (
+              <div key={key}>
+                <dt>
+                  <kbd>{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </DialogContent>
+      </Dialog>
+    </>
   );
 }

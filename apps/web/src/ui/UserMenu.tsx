@@ -60,14 +60,14 @@ export function UserMenu() {
         {wide ? initials(me.name) : <span aria-label={me.name}>{letters(me.name)}</span>}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
-        {!wide && (
+        {wide && (
           <MenuItem
             onClick={() => {
               close();
-              void navigate('/traces');
+              void navigate('/account');
             }}
           >
-            Traces
+            Your account
           </MenuItem>
         )}
         <MenuItem

@@ -66,14 +66,21 @@ export function settingDrift(points: readonly LifePoint[]): LifeDrift | undefine
   return { ...base, sd, error: sd / Math.sqrt(years2) };
 }
 
-/** Where a setting will be found on a day, and the half-width of the 95 % prediction interval; canonical units. */
+/** With fewer pairs of visits an interval says more of Student's t than of the device. */
+export const LEAST_PAIRS = 3;
+
+/** Half-width of the 95 % interval of a year's change, canonical; undefined with too few pairs of visits. */
+export const surely = ({ error, n }: LifeDrift): number | undefined =>
+  error === undefined || n < LEAST_PAIRS ? undefined : coverageFactor(n - 1) * error;
+
+/** Where a setting will be found on a day, and the half-width of the 95 % prediction interval; canonical units. None with too few pairs. */
 export function foundOn(drift: LifeDrift, day: string): { readonly value: number; readonly half?: number } {
   return at(drift, yearsFrom(drift.from.day, day));
 }
 
 function at({ perYear, sd, n, years2, from }: LifeDrift, t: number): { value: number; half?: number } {
   const value = from.value + perYear * t;
-  if (sd === undefined) return { value };
+  if (sd === undefined || n < LEAST_PAIRS) return { value };
   return { value, half: coverageFactor(n - 1) * sd * Math.sqrt(1 + t ** 2 / years2) };
 }
 
@@ -92,8 +99,8 @@ export function leaving(
   limits: { readonly lower?: number; readonly upper?: number },
 ): Leaving {
   const { lower: low = -Infinity, upper: high = Infinity } = limits;
-  const { perYear, error, n, from } = drift;
-  const sure = error !== undefined && Math.abs(perYear) > coverageFactor(n - 1) * error;
+  const { perYear, from } = drift;
+  const sure = Math.abs(perYear) > (surely(drift) ?? Infinity);
   const edge = perYear > 0 ? high : low;
   const years = (edge - from.value) / perYear;
   const line = sure && years >= 0 && years <= FARTHEST_YEARS ? { day: dayAt(from.day, years) } : {};

@@ -1,10 +1,9 @@
 import { chooseGauges, pickGauges, startJob, type Family } from '@firm-needle/core/family';
-import type { Gauge } from '@firm-needle/core/gauge';
 import { slotsOf } from '@firm-needle/core/procedure';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { format } from 'date-fns';
+import { format, parseISO } from 'date-fns';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
@@ -12,7 +11,7 @@ import { useControlQuery, useGaugesQuery } from '../../store/api.ts';
 import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
-import type { Control } from '@firm-needle/contract';
+import type { Control, FirmGauge } from '@firm-needle/contract';
 import { JobSession, NotKept } from '../../sync/jobSession.ts';
 import { outbox } from '../../sync/outbox.ts';
 import { useFamily } from '../../sync/useJob.ts';
@@ -32,7 +31,7 @@ import '../../planning/plan.css';
 /** No live source: what the gauges show is typed. */
 const TYPED = 'typed';
 
-const LearnedTurns = lazy(() => import('./LearnedTurns.tsx'));
+const LearnedTurns = lazy(() => import('../../planning/LearnedTurns.tsx'));
 
 /** A control: its plan on the ladder, its plate, its gauges, its past; and the start of a job. */
 export function PlanPage() {
@@ -51,6 +50,20 @@ export function PlanPage() {
   );
 }
 
+/** What was retired is not offered. */
+const inUse = (gauges: readonly FirmGauge[]): readonly FirmGauge[] => gauges.filter((g) => !g.retired);
+
+/** When it is due next, and the soonest reason. */
+function NextDate({ control }: { control: Control }) {
+  const [first] = control.reasons;
+  if (!first) return null;
+  return (
+    <p className="plan-next soft">
+      Next {format(parseISO(first.day), 'd MMM yyyy')}: {first.because}
+    </p>
+  );
+}
+
 function Planner({
   control,
   family,
@@ -58,7 +71,7 @@ function Planner({
 }: {
   control: Control;
   family: Family;
-  gauges: readonly Gauge[];
+  gauges: readonly FirmGauge[];
 }) {
   const me = useMe();
   const navigate = useNavigate();
@@ -69,7 +82,7 @@ function Planner({
   const { plan, findings, pushed } = planning;
   const own = control.gauge ?? undefined;
   const choices = useMemo(
-    () => chooseGauges(family, plan, gauges, format(new Date(), 'yyyy-MM-dd'), own),
+    () => chooseGauges(family, plan, inUse(gauges), format(new Date(), 'yyyy-MM-dd'), own),
     [family, plan, gauges, own],
   );
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
@@ -143,8 +156,13 @@ function Planner({
       <div className="page-head">
         <h1>{control.name}</h1>
         <span className="soft">
-          {control.site.name}, {control.site.altitude_m} m · {control.equipment.name}
+          <Link to={`/sites/${control.site.id}`}>{control.site.name}</Link>, {control.site.altitude_m} m ·{' '}
+          {control.equipment.name}
+          {control.retired && <strong> · retired</strong>}
         </span>
+        <span className="grow" />
+        {control.version > 0 && <Link to={`/controls/${control.id}/life`}>Its life</Link>}
+        <NextDate control={control} />
         {control.story && <p className="plan-story">{control.story}</p>}
       </div>
       <div className="plan">

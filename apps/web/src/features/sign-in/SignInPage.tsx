@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
-import { useLocation, useNavigate } from 'react-router';
-import { api, useSignInMutation } from '../../store/api.ts';
+import { Navigate, useLocation, useNavigate } from 'react-router';
+import { api, useSetupQuery, useSignInMutation } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
 import { stay } from '../../store/leaving.ts';
 import { Brand } from '../../ui/Brand.tsx';
@@ -20,6 +20,7 @@ export function SignInPage() {
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
+  const setup = useSetupQuery();
   const problem = problemOf(state.error);
   const submit = async (fields: Fields): Promise<void> => {
     const me = await signIn(fields);
@@ -28,6 +29,7 @@ export function SignInPage() {
     await dispatch(api.util.upsertQueryData('me', undefined, me.data));
     void navigate(from, { replace: true });
   };
+  if (setup.data?.needed) return <Navigate to="/setup" replace />;
   return (
     <main className="sign-in">
       <section className="sign-in-card" aria-label="Sign in">
@@ -64,10 +66,12 @@ export function SignInPage() {
             {state.isLoading ? 'Signing in …' : 'Sign in'}
           </Button>
         </form>
-        <p className="sign-in-demo soft">
-          Demo on the invented island of Ostrey: <kbd>marrable</kbd> with <kbd>ostrey-demo</kbd> is a
-          technician; <kbd>lowmarch</kbd> supervises; <kbd>observatory</kbd> may only look.
-        </p>
+        {setup.data?.demo && (
+          <p className="sign-in-demo soft">
+            Demo on the invented island of Ostrey: <kbd>marrable</kbd> with <kbd>ostrey-demo</kbd> is a
+            technician; <kbd>lowmarch</kbd> supervises; <kbd>observatory</kbd> may only look.
+          </p>
+        )}
       </section>
       <SignInLadder />
     </main>

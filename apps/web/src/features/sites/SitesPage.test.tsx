@@ -11,21 +11,41 @@ const control = (id: string, name: string, family = 'well-switch', due: string |
   family,
   due,
   story: null,
+  months: null,
+  lawMonths: null,
+  lawBy: null,
+  customerDay: null,
+  version: 1,
+  retired: false,
 });
+const BARE = {
+  customer: null,
+  address: null,
+  contact: null,
+  access: null,
+  hazards: null,
+  unit: null,
+  version: 1,
+  retired: false,
+} as const;
+const PLAIN = { maker: null, model: null, serial: null, made: null, version: 1, retired: false } as const;
 const SITES: readonly Site[] = [
   {
+    ...BARE,
     id: 's1',
     name: 'Mill House',
     altitude_m: 45,
     notes: 'Key at the gate.',
     equipment: [
       {
+        ...PLAIN,
         id: 'e1',
         name: 'Upper well',
         notes: null,
         controls: [control('c1', 'Pump switch', 'well-switch', '2031-04-05')],
       },
       {
+        ...PLAIN,
         id: 'e2',
         name: 'Boiler',
         notes: null,
@@ -34,13 +54,21 @@ const SITES: readonly Site[] = [
     ],
   },
   {
+    ...BARE,
     id: 's2',
     name: 'Sail loft',
     altitude_m: 8,
     notes: null,
     equipment: [
-      { id: 'e3', name: 'Compressor', notes: null, controls: [control('c3', 'Air supply', 'air-supply')] },
       {
+        ...PLAIN,
+        id: 'e3',
+        name: 'Compressor',
+        notes: null,
+        controls: [control('c3', 'Air supply', 'air-supply')],
+      },
+      {
+        ...PLAIN,
         id: 'e4',
         name: 'Something',
         notes: null,
@@ -88,7 +116,7 @@ describe('the sites', () => {
     expect(shown()).toEqual(['Sail loft']);
     expect(screen.getByRole('link', { name: 'Air supply' })).toBeTruthy();
     find('pump sw');
-    expect(screen.getAllByRole('link').map((l) => l.textContent)).toEqual(['Pump switch']);
+    expect(screen.getAllByRole('link').map((l) => l.textContent)).toEqual(['Mill House', 'Pump switch']);
     find('(*');
     expect(shown()).toEqual([]);
     expect(screen.getByText(/Nothing here is called “\(\*”/)).toBeTruthy();

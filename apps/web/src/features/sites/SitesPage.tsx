@@ -1,12 +1,16 @@
 import { families } from '@firm-needle/families';
+import Button from '@mui/material/Button';
 import InputAdornment from '@mui/material/InputAdornment';
 import TextField from '@mui/material/TextField';
 import SearchIcon from '@mui/icons-material/Search';
 import { format, parseISO } from 'date-fns';
-import { Link, useSearchParams } from 'react-router';
+import { useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useSitesQuery } from '../../store/api.ts';
+import { useMe } from '../../store/me.ts';
 import type { Site } from '@firm-needle/contract';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { SiteDialog } from './SiteDialog.tsx';
 import './sites.css';
 
 const available = new Set(families().map((f) => f.id));
@@ -14,6 +18,9 @@ const available = new Set(families().map((f) => f.id));
 /** Every site with its equipment and controls, and a search over all of it. */
 export function SitesPage() {
   const sites = useSitesQuery();
+  const me = useMe();
+  const navigate = useNavigate();
+  const [adding, setAdding] = useState(false);
   const [params, setParams] = useSearchParams();
   const find = params.get('find') ?? '';
   if (sites.isLoading) return <Loading what="the sites" />;
@@ -44,14 +51,32 @@ export function SitesPage() {
           }}
           sx={{ width: 340, maxWidth: '100%' }}
         />
+        {me.role !== 'reader' && <Button onClick={() => setAdding(true)}>New site</Button>}
       </div>
-      {shown.length === 0 && <Empty>Nothing here is called “{find}”. Try fewer letters.</Empty>}
+      {shown.length === 0 &&
+        (find ? (
+          <Empty>Nothing here is called “{find}”. Try fewer letters.</Empty>
+        ) : (
+          <Empty>
+            No site is entered yet. A site is a place where a customer’s equipment stands: enter the first
+            one, then its equipment, then its controls.
+          </Empty>
+        ))}
+      {adding && (
+        <SiteDialog
+          site={undefined}
+          onClose={() => setAdding(false)}
+          onKept={(id) => void navigate(`/sites/${id}`)}
+        />
+      )}
       <div className="sites">
         {shown.map((s) => (
           <section key={s.id} className="site">
             <header>
-              <h2>{s.name}</h2>
-              <span className="soft">{s.altitude_m} m</span>
+              <h2>
+                <Link to={`/sites/${s.id}`}>{s.name}</Link>
+              </h2>
+              <span className="soft">{[s.customer, `${s.altitude_m} m`].filter(Boolean).join(' · ')}</span>
             </header>
             {s.notes && <p className="soft site-notes">{s.notes}</p>}
             <ul>

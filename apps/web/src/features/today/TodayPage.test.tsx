@@ -29,6 +29,10 @@ const visit = (
   purpose,
   site: { id: `s${id}`, name: `Site ${id}`, altitude_m: 1240 },
   technician: null,
+  technicianId: 't',
+  stop: 1,
+  packed: [],
+  version: 1,
   controls,
 });
 const job = (id: string, signedAt: string | null = null) => ({ id, signedAt, outcome: null, proved: null });

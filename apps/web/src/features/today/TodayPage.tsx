@@ -1,8 +1,5 @@
-import { draftOf, makePlan } from '@firm-needle/core/family';
-import { toolsOf } from '@firm-needle/core/procedure';
-import { loadFamily } from '@firm-needle/families';
 import { format, parseISO } from 'date-fns';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { api, useVisitsQuery } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
@@ -10,7 +7,8 @@ import { request } from '../../store/http.ts';
 import type { JobInfo, Visit, VisitControl } from '@firm-needle/contract';
 import { useJobsHere, type JobHere } from '../../sync/jobsHere.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
-import { useVisitGauges } from './useVisitGauges.ts';
+import { useCarry } from '../../planning/useCarry.ts';
+import { CarryList } from './CarryList.tsx';
 import './today.css';
 
 const today = (): string => format(new Date(), 'yyyy-MM-dd');
@@ -34,7 +32,10 @@ export function TodayPage() {
         <span className="soft">{format(new Date(), 'EEEE d MMMM yyyy')}</span>
       </div>
       {now.length === 0 && (
-        <Empty>No visit is planned for today. Choose a site, or go on with an open job below.</Empty>
+        <Empty>
+          No visit is planned for today. <Link to="/due">See what is due</Link>, or choose one of your{' '}
+          <Link to="/sites">sites</Link>: any control can be worked without a visit.
+        </Empty>
       )}
       {now.map((v) => (
         <VisitCard key={v.id} visit={v} here={here} main />
@@ -74,8 +75,7 @@ function VisitCard({
   here: readonly JobHere[];
   main?: boolean;
 }) {
-  const tools = useTools(visit, main);
-  const gauges = useVisitGauges(visit, main);
+  const carry = useCarry(visit.controls, main);
   return (
     <section className={`visit${main ? ' main' : ''}`} aria-label={visit.site.name}>
       <header>
@@ -91,21 +91,7 @@ function VisitCard({
           <ControlRow key={c.id} control={c} visit={visit} here={here} />
         ))}
       </ol>
-      {tools.length > 0 && (
-        <p className="carry">
-          <strong>Carry</strong> {tools.join(' · ')}
-        </p>
-      )}
-      {gauges.take.length > 0 && (
-        <p className="carry">
-          <strong>Gauges</strong> {gauges.take.join(' · ')}
-        </p>
-      )}
-      {gauges.borrow.length > 0 && (
-        <p className="carry">
-          <strong>Borrow</strong> {gauges.borrow.join(' · ')}
-        </p>
-      )}
+      {main && <CarryList visit={visit} carry={carry} />}
     </section>
   );
 }
@@ -137,25 +123,6 @@ function ControlRow({
     </>
   );
   return <li>{c.available ? <Link to={to}>{body}</Link> : <div className="visit-closed">{body}</div>}</li>;
-}
-
-/** What the visit's available controls ask to be carried: the union of their steps' tools. */
-function useTools(visit: Visit, wanted: boolean): readonly string[] {
-  const [tools, setTools] = useState<readonly string[]>([]);
-  useEffect(() => {
-    if (!wanted) return;
-    const families = [...new Set(visit.controls.filter((c) => c.available).map((c) => c.family))];
-    void Promise.all(families.map(loadFamily)).then((all) => {
-      setTools([
-        ...new Set(
-          all.flatMap((f) =>
-            f.variants.flatMap((v) => toolsOf(f.procedure(makePlan(f, draftOf(f, v.id, {}))))),
-          ),
-        ),
-      ]);
-    });
-  }, [visit, wanted]);
-  return tools;
 }
 
 /** Fetches what today's visits need once, so that it is here when the signal is not. */

@@ -1,0 +1,69 @@
+import type { Problem, SiteControl } from '@firm-needle/contract';
+import { useSaveControlMutation } from '../../store/api.ts';
+import { RecordDialog, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
+import { problemOf } from '../../ui/States.tsx';
+import { Retire } from './SiteDialog.tsx';
+import { controlFields, controlForm, INTERVAL_FIELDS } from './words.ts';
+
+const FIELDS: readonly FieldSpec<Fields>[] = [
+  { name: 'name', label: 'Name of the control', needed: 'Type what it is called there.', wide: true },
+  { name: 'story', label: 'What to know of it', kind: 'lines' },
+  ...INTERVAL_FIELDS,
+];
+
+/** A control's name, its equipment, and when it comes round again. */
+export function ControlDialog({
+  control,
+  equipmentId,
+  places,
+  onClose,
+}: {
+  control: SiteControl;
+  equipmentId: string;
+  /** Equipment of the same site that it can be moved to. */
+  places: readonly { readonly id: string; readonly name: string }[];
+  onClose: () => void;
+}) {
+  const [save] = useSaveControlMutation();
+  const keep = async (f: Fields, version: number, retired = control.retired): Promise<Problem | undefined> =>
+    problemOf(
+      (
+        await save({
+          id: control.id,
+          body: controlForm(f, {
+            equipmentId: f['equipment'] || equipmentId,
+            family: control.family,
+            version,
+            retired,
+          }),
+        })
+      ).error,
+    );
+  const values = (c: SiteControl): Fields => ({ ...controlFields(c), equipment: equipmentId });
+  return (
+    <RecordDialog
+      title={control.name}
+      fields={[
+        ...FIELDS,
+        { name: 'equipment', label: 'On', kind: places.map((p) => [p.id, p.name] as const), wide: true },
+      ]}
+      values={values(control)}
+      version={control.version}
+      onKeep={keep}
+      shown={(current) => {
+        const now = current as SiteControl | undefined;
+        return now && { values: values(now), version: now.version };
+      }}
+      keep="Keep the control"
+      onClose={onClose}
+      acts={
+        <Retire
+          of={control}
+          what="it"
+          onRetire={(r) => keep(values(control), control.version + 1, r)}
+          done={onClose}
+        />
+      }
+    />
+  );
+}

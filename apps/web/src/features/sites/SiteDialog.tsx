@@ -1,0 +1,91 @@
+import type { Problem, Site } from '@firm-needle/contract';
+import Button from '@mui/material/Button';
+import { v7 as uuid } from 'uuid';
+import { useState } from 'react';
+import { useSaveSiteMutation } from '../../store/api.ts';
+import { useKeepNew } from '../../store/keep.ts';
+import { RecordDialog, type Fields } from '../../ui/RecordDialog.tsx';
+import { problemOf } from '../../ui/States.tsx';
+import { SITE_FIELDS, siteFields, siteForm } from './words.ts';
+
+/** A customer's site: new, or corrected. */
+export function SiteDialog({
+  site,
+  onClose,
+  onKept,
+}: {
+  site: Site | undefined;
+  onClose: () => void;
+  onKept?: (id: string) => void;
+}) {
+  const [save] = useSaveSiteMutation();
+  const keepNew = useKeepNew();
+  // One site, however often its form is sent.
+  const [id] = useState(() => site?.id ?? uuid());
+  const keep = async (f: Fields, version: number, retired = site?.retired): Promise<Problem | undefined> => {
+    const body = siteForm(f, version, retired);
+    const send = () => save({ id, body });
+    const problem = site ? problemOf((await send()).error) : await keepNew(`/sites/${id}`, body, send);
+    if (!problem) onKept?.(id);
+    return problem;
+  };
+  return (
+    <RecordDialog
+      title={site ? site.name : 'A new site'}
+      fields={SITE_FIELDS}
+      values={siteFields(site)}
+      version={site?.version ?? 0}
+      onKeep={keep}
+      shown={(current) => {
+        const now = current as Site | undefined;
+        return now && { values: siteFields(now), version: now.version };
+      }}
+      keep="Keep the site"
+      onClose={onClose}
+      acts={
+        site && (
+          <Retire
+            of={site}
+            what="the site"
+            onRetire={(r) => keep(siteFields(site), site.version + 1, r)}
+            done={onClose}
+          />
+        )
+      }
+    />
+  );
+}
+
+/** Takes something out of the book, or back into it; asked twice, since it leaves every list. */
+export function Retire({
+  of,
+  what,
+  onRetire,
+  done,
+}: {
+  of: { readonly retired: boolean };
+  what: string;
+  onRetire: (retired: boolean) => Promise<Problem | undefined>;
+  done: () => void;
+}) {
+  const [sure, setSure] = useState(false);
+  const [wrong, setWrong] = useState<Problem>();
+  const act = async (): Promise<void> => {
+    if (!of.retired && !sure) return setSure(true);
+    const problem = await onRetire(!of.retired);
+    setWrong(problem);
+    if (!problem) done();
+  };
+  return (
+    <>
+      <Button onClick={() => void act()}>
+        {of.retired ? 'Take it back' : sure ? `Retire ${what}: its records stay` : `Retire ${what}`}
+      </Button>
+      {wrong && (
+        <span role="alert" className="retire-wrong">
+          {wrong.detail} {wrong.remedy}
+        </span>
+      )}
+    </>
+  );
+}

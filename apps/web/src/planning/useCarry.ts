@@ -1,0 +1,67 @@
+import { chooseGauges, pickGauges } from '@firm-needle/core/family';
+import { toolsOf } from '@firm-needle/core/procedure';
+import { loadFamily } from '@firm-needle/families';
+import { format } from 'date-fns';
+import { useEffect, useRef, useState } from 'react';
+import { api, useGaugesQuery } from '../store/api.ts';
+import { useAppDispatch } from '../store/index.ts';
+
+/** What some controls ask of whoever goes there: tools and gauges to carry, what must be borrowed, permits to hold. */
+export interface Carry {
+  readonly tools: readonly string[];
+  /** The best of the firm's own for each place, each once. */
+  readonly gauges: readonly string[];
+  readonly borrow: readonly string[];
+  readonly permits: readonly { readonly id: string; readonly title: string; readonly control: string }[];
+}
+
+/** A control as the lists have it. */
+export interface Carried {
+  readonly id: string;
+  readonly name: string;
+  readonly family: string;
+  readonly available: boolean;
+}
+
+const NOTHING: Carry = { tools: [], gauges: [], borrow: [], permits: [] };
+
+/** By the plan in force of each: another variant of the same kind is worked with other tools. */
+export function useCarry(controls: readonly Carried[], wanted = true): Carry {
+  const gauges = useGaugesQuery(undefined, { skip: !wanted }).data?.items;
+  const dispatch = useAppDispatch();
+  const [found, setFound] = useState<Carry>(NOTHING);
+  // The same controls in another list are no other question.
+  const key = controls.map((c) => c.id).join();
+  const latest = useRef(controls);
+  latest.current = controls;
+  useEffect(() => {
+    if (!wanted || !gauges || key === '') return setFound(NOTHING);
+    let current = true;
+    const today = format(new Date(), 'yyyy-MM-dd');
+    const look = async (): Promise<void> => {
+      const [tools, take, borrow] = [new Set<string>(), new Set<string>(), new Set<string>()];
+      const permits: Carry['permits'][number][] = [];
+      for (const c of latest.current.filter((x) => x.available)) {
+        const family = await loadFamily(c.family);
+        permits.push(...family.permits.map((p) => ({ ...p, control: c.name })));
+        const control = await dispatch(api.endpoints.control.initiate(c.id, { subscribe: false }));
+        const plan = control.data?.plan;
+        // What nobody has planned yet cannot say what it needs.
+        if (!plan) continue;
+        for (const t of toolsOf(family.procedure(plan))) tools.add(t);
+        const own = gauges.filter((g) => !g.retired);
+        const choices = chooseGauges(family, plan, own, today, control.data?.gauge ?? undefined);
+        for (const { gauge } of Object.values(pickGauges(choices))) take.add(gauge.label);
+        for (const choice of choices)
+          if (choice.borrow)
+            borrow.add(`${choice.borrow.text} (${c.name}, ${choice.slot.title.toLowerCase()})`);
+      }
+      if (current) setFound({ tools: [...tools], gauges: [...take].sort(), borrow: [...borrow], permits });
+    };
+    void look();
+    return () => {
+      current = false;
+    };
+  }, [key, wanted, gauges, dispatch]);
+  return found;
+}

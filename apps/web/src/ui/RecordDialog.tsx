@@ -1,0 +1,220 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { parseNumber } from '@firm-needle/core/quantity';
+import type { Problem } from '@firm-needle/contract';
+import { useState, type ReactNode } from 'react';
+import { Controller, useForm, type Control, type DefaultValues, type FieldPath } from 'react-hook-form';
+import './record.css';
+
+/** What is typed into a record; everything is text until it is kept. */
+export type Fields = Record<string, string>;
+
+/** One field of a record. */
+export interface FieldSpec<F extends Fields> {
+  readonly name: FieldPath<F>;
+  readonly label: string;
+  readonly hint?: string;
+  /** Several lines, a number, a day, one of some, or hidden letters; a line of text where absent. */
+  readonly kind?:
+    'lines' | 'number' | 'day' | 'password' | readonly (readonly [value: string, title: string])[];
+  readonly needed?: string;
+  /** Takes the whole width. */
+  readonly wide?: boolean;
+}
+
+interface Props<F extends Fields> {
+  readonly title: string;
+  readonly fields: readonly FieldSpec<F>[];
+  readonly values: F;
+  /** The version that was loaded; 0 for a new record. */
+  readonly version: number;
+  /** Keeps it as a version; what is wrong comes back. */
+  readonly onKeep: (values: F, version: number) => Promise<Problem | undefined>;
+  /** A record of the server as this form has it, to show what somebody else made of it. */
+  readonly shown?: (current: unknown) => { readonly values: F; readonly version: number } | undefined;
+  readonly keep?: string;
+  readonly onClose: () => void;
+  /** Beside the fields. */
+  readonly also?: ReactNode;
+  /** Beside the buttons. */
+  readonly acts?: ReactNode;
+}
+
+/** A record as it is entered: errors at their fields, and a choice where somebody else was quicker. */
+export function RecordDialog<F extends Fields>(props: Props<F>) {
+  const { title, fields, values, version, onKeep, shown, keep = 'Keep it', onClose, also, acts } = props;
+  const { control, handleSubmit, reset, getValues } = useForm<F>({
+    defaultValues: values as DefaultValues<F>,
+  });
+  const [problem, setProblem] = useState<Problem>();
+  const [from, setFrom] = useState(version);
+  const [busy, setBusy] = useState(false);
+  const theirs = problem?.code === 'moved-on' ? shown?.(problem.current) : undefined;
+  const submit = async (typed: F, as: number): Promise<void> => {
+    setBusy(true);
+    const wrong = await onKeep(typed, as);
+    setBusy(false);
+    setProblem(wrong);
+    if (!wrong) onClose();
+  };
+  const refused = (name: string): string | undefined =>
+    problem?.errors?.find((e) => e.field === name || e.field.startsWith(`${name}.`))?.message;
+  const elsewhere =
+    problem &&
+    !problem.errors?.some((e) => fields.some((f) => refused(f.name) && e.field.startsWith(f.name)));
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>{title}</DialogTitle>
+      <form onSubmit={(e) => void handleSubmit((typed) => submit(typed, from + 1))(e)} noValidate>
+        <DialogContent className="record">
+          {fields.map((spec) => (
+            <RecordField key={spec.name} control={control} spec={spec} refused={refused(spec.name)} />
+          ))}
+          {also}
+          {theirs ? (
+            <Meanwhile
+              fields={fields}
+              mine={getValues()}
+              theirs={theirs.values}
+              onTheirs={() => {
+                reset(theirs.values as DefaultValues<F>);
+                setFrom(theirs.version);
+                setProblem(undefined);
+              }}
+              onMine={() => {
+                setFrom(theirs.version);
+                void submit(getValues(), theirs.version + 1);
+              }}
+            />
+          ) : (
+            problem && (
+              <p className="caution record-wide" role="alert">
+                {elsewhere || problem.status !== 422 ? (
+                  <strong>{problem.detail}</strong>
+                ) : (
+                  <strong>Something above is wrong.</strong>
+                )}{' '}
+                {problem.remedy}
+              </p>
+            )
+          )}
+        </DialogContent>
+        <DialogActions>
+          {acts}
+          <span className="grow" />
+          <Button onClick={onClose}>Back</Button>
+          <Button type="submit" variant="contained" disabled={busy}>
+            {keep}
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
+
+/** Somebody else changed it first: what they made of it, beside what stands here. */
+function Meanwhile<F extends Fields>({
+  fields,
+  mine,
+  theirs,
+  onTheirs,
+  onMine,
+}: {
+  fields: readonly FieldSpec<F>[];
+  mine: F;
+  theirs: F;
+  onTheirs: () => void;
+  onMine: () => void;
+}) {
+  const apart = fields.filter((f) => (mine[f.name] ?? '') !== (theirs[f.name] ?? ''));
+  return (
+    <div className="caution record-wide" role="alert">
+      <strong>Somebody changed this meanwhile.</strong>
+      <dl className="record-apart">
+        {apart.map((f) => (
+          <div key={f.name}>
+            <dt>{f.label}</dt>
+            <dd>
+              theirs: {theirs[f.name] || 'empty'} · yours: {mine[f.name] || 'empty'}
+            </dd>
+          </div>
+        ))}
+        {apart.length === 0 && <div>It is now just what you typed.</div>}
+      </dl>
+      <Button size="small" onClick={onTheirs}>
+        Take theirs
+      </Button>{' '}
+      <Button size="small" onClick={onMine}>
+        Keep mine over it
+      </Button>
+    </div>
+  );
+}
+
+function RecordField<F extends Fields>({
+  control,
+  spec,
+  refused,
+}: {
+  control: Control<F>;
+  spec: FieldSpec<F>;
+  refused: string | undefined;
+}) {
+  const { name, label, hint, kind, needed, wide } = spec;
+  const options = typeof kind === 'object' ? kind : undefined;
+  return (
+    <Controller
+      control={control}
+      name={name}
+      rules={{
+        validate: (v) => {
+          const text = String(v ?? '').trim();
+          if (needed && text === '') return needed;
+          if (kind !== 'number' || text === '') return true;
+          const n = parseNumber(text);
+          return n.ok ? true : `${n.refusal.message} ${n.refusal.remedy ?? ''}`;
+        },
+      }}
+      render={({ field, fieldState }) => (
+        <TextField
+          size="small"
+          label={label}
+          {...field}
+          className={wide || kind === 'lines' ? 'record-wide' : ''}
+          select={options !== undefined}
+          multiline={kind === 'lines'}
+          type={kind === 'password' ? 'password' : kind === 'day' ? 'date' : 'text'}
+          error={fieldState.error !== undefined || refused !== undefined}
+          helperText={fieldState.error?.message || refused || hint}
+          slotProps={{
+            ...(kind === 'day' ? { inputLabel: { shrink: true } } : {}),
+            htmlInput: {
+              ...(kind === 'number' ? { inputMode: 'decimal' } : {}),
+              ...(kind === 'password' ? { autoComplete: 'new-password' } : {}),
+            },
+          }}
+        >
+          {options?.map(([value, text]) => (
+            <MenuItem key={value} value={value}>
+              {text}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    />
+  );
+}
+
+/** A typed number; what was not typed is none. */
+export const typedNumber = (text: string | undefined): number | null => {
+  const n = parseNumber((text ?? '').trim());
+  return n.ok ? n.value : null;
+};
+
+/** A typed line; what was left empty is none. */
+export const typedLine = (text: string | undefined): string | null => (text ?? '').trim() || null;

@@ -1,0 +1,30 @@
+import { expect, signIn, test } from './person.ts';
+test('look', async ({ page, stack }) => {
+  await signIn(page, stack, 'lowmarch');
+  const shot = async (name: string, path?: string): Promise<void> => {
+    if (path) await page.goto(`${stack.url}${path}`);
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: `/tmp/shots/${name}.png` });
+  };
+  await shot('today', '/');
+  await shot('due', '/due');
+  await shot('people', '/people');
+  await shot('account', '/account');
+  await shot('kinds', '/new-control');
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Gannet Hill observatory' }).first().click();
+  await shot('site');
+  await page.getByRole('link', { name: 'Life of Borehole pump switch' }).click();
+  await expect(page.getByRole('heading', { name: 'Borehole pump switch' })).toBeVisible();
+  await shot('life');
+  await page.setViewportSize({ width: 360, height: 740 });
+  await shot('p-life');
+  await shot('p-due', '/due');
+  await page.getByRole('button', { name: 'More' }).click();
+  await shot('p-more');
+  await page.keyboard.press('Escape');
+  await shot('p-people', '/people');
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Gannet Hill observatory' }).first().click();
+  await shot('p-site');
+});
