@@ -9,13 +9,20 @@ import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
 /** Random high ports, so that test files that start at the same moment do not meet. */
 const somePort = () => freePort(20000 + Math.floor(Math.random() * 25000));
 
-export async function startStack() {
+/** @param options.empty without the demo, as `npm start -- --empty` begins */
+export async function startStack({ empty = false } = {}) {
   const home = mkdtempSync(join(tmpdir(), 'fn-e2e-'));
-  const from = process.env.FN_PREPARED;
+  const from = empty ? undefined : process.env.FN_PREPARED;
   if (from) cpSync(from, home, { recursive: true });
   const database = await startDatabase(home, { wantedPort: await somePort() });
   const port = await somePort();
-  const env = { ...process.env, ...database.env, PORT: String(port), NODE_ENV: 'production' };
+  const env = {
+    ...process.env,
+    ...database.env,
+    ...(empty ? { FIRM_NEEDLE_DEMO: '0' } : {}),
+    PORT: String(port),
+    NODE_ENV: 'production',
+  };
   if (!from) {
     const done = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {
       env,

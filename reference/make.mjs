@@ -3,6 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { BUDGETS, HALF, LIMIT } from './budgets.mjs';
+import { AHEAD_DAYS, LIVES } from './lives.mjs';
 import { REACH, signal } from './signal.mjs';
 
 const ask = (command, args) => execFileSync(command, args, { encoding: 'utf8' }).trim();
@@ -95,6 +96,33 @@ export const coverageNow = () =>
     python(
       `import json; from scipy.stats import t, norm; p = norm.cdf(2); print(json.dumps({str(v): float(t.ppf(p, v)) for v in ${JSON.stringify(DOFS)}}))`,
     ),
+  );
+/** The change between visits on the years between, through nothing at none: SciPy's own fit, its covariance, its t. */
+export const livesNow = () =>
+  JSON.parse(
+    python(`
+import json
+from datetime import date
+import numpy as np
+from scipy.optimize import curve_fit
+from scipy.stats import t, norm
+out = {}
+for name, visits in json.loads(${JSON.stringify(JSON.stringify(LIVES))}).items():
+    days = [date.fromisoformat(v[0]).toordinal() for v in visits]
+    years = np.diff(days) / 365.25
+    change = np.array([visits[i + 1][1] - visits[i][2] for i in range(len(visits) - 1)])
+    (rate,), cov = curve_fit(lambda x, b: b * x, years, change, p0=[0.1])
+    rest = change - rate * years
+    noise = float(rest @ rest) / (len(change) - 1)
+    k = t.ppf(norm.cdf(2), len(change) - 1)
+    out[name + ' rate'] = float(rate)
+    out[name + ' error'] = float(np.sqrt(cov[0][0]))
+    for ahead in ${JSON.stringify(AHEAD_DAYS)}:
+        x = ahead / 365.25
+        out[name + ' value ' + str(ahead)] = float(visits[-1][2] + rate * x)
+        out[name + ' half ' + str(ahead)] = float(k * np.sqrt(noise + x * x * cov[0][0]))
+print(json.dumps(out))
+`),
   );
 export const TAILS = [0, 0.5, 1, 2, 3, 3.719, 4.5, 6, 8];
 export const tailsNow = () =>
@@ -269,6 +297,11 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'SciPy scipy.stats.t',
     command: 't.ppf(norm.cdf(2), dof)',
     values: coverageNow(),
+  });
+  keep('lives', {
+    source: 'SciPy scipy.optimize.curve_fit and scipy.stats.t',
+    command: 'curve_fit(lambda x, b: b * x, years, change); t.ppf(norm.cdf(2), n - 1)',
+    values: livesNow(),
   });
   keep('friction', {
     source: 'python3-fluids, friction factor of Darcy by Colebrook and White',

@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { upperTail } from '@firm-needle/core/advisor';
 import { coverageFactor, F95 } from '@firm-needle/core/gauge';
+import { daysAfter, foundOn, settingDrift } from '@firm-needle/core/history';
 import { ambientAt, convert, toCanonical } from '@firm-needle/core/quantity';
 import {
   airHoseLoss,
@@ -18,6 +19,7 @@ import {
 } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import { analyse, kneeAt, type Knee } from '@firm-needle/core/trace';
+import { LIVES } from './lives.mjs';
 import { REACH, signal } from './signal.mjs';
 
 interface Kept {
@@ -58,6 +60,18 @@ const partsOf = (key: string): [Knee, string] => [
   key.slice(key.lastIndexOf(' ') + 1),
 ];
 
+/** Our own drift of the same visits. */
+function livedOurs(key: string): number {
+  const [name = '', what = '', ahead = ''] = key.split(' ');
+  const visits = (LIVES as Record<string, [string, number, number][]>)[name] ?? [];
+  const drift = settingDrift(visits.map(([day, found, left]) => ({ day, found, left })));
+  if (!drift) throw new Error(key);
+  if (what === 'rate') return drift.perYear;
+  if (what === 'error') return drift.error ?? NaN;
+  const then = foundOn(drift, daysAfter(drift.from.day, Number(ahead)));
+  return what === 'value' ? then.value : (then.half ?? NaN);
+}
+
 const CASES = [
   {
     name: 'corners',
@@ -95,6 +109,8 @@ const CASES = [
   },
   // The Cornish–Fisher series is good to half a percent from four degrees of freedom up.
   { name: 'coverage', call: 'coverageNow', ours: (v: string) => coverageFactor(Number(v)), within: 5e-3 },
+  // Three and four degrees of freedom: of the factor's table and its series.
+  { name: 'lives', call: 'livesNow', ours: livedOurs, within: 5e-3 },
   { name: 'tails', call: 'tailsNow', ours: (z: string) => upperTail(Number(z)), within: 2e-3 },
   {
     name: 'fishers',
@@ -158,7 +174,7 @@ const CASES = [
 ] as const;
 
 /** What is found by iteration differs in its last digits from machine to machine. */
-const AGAIN: Readonly<Record<string, number>> = { corners: 1e-6, slopes: 1e-6 };
+const AGAIN: Readonly<Record<string, number>> = { corners: 1e-6, slopes: 1e-6, lives: 1e-6 };
 
 describe.each(CASES)('$name, against a library of others', ({ name, call, ours, within }) => {
   const { values } = kept(name);
