@@ -99,6 +99,49 @@ test('every page is accessible and fits, in both themes, wide and on the phone',
   await clean(page, 'trace columns');
 });
 
+test('every page of the firm’s book is accessible and fits, in both themes, wide and on the phone', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack, 'lowmarch');
+  await page.goto(`${stack.url}/due`);
+  await expect(page.getByText('Week of')).toBeVisible();
+  await clean(page, 'due and plan');
+  await page.locator('.visit-card').first().click();
+  await expect(page.getByText('In walking order')).toBeVisible();
+  await clean(page, 'a visit');
+  await page.goto(`${stack.url}/people`);
+  await expect(page.getByText('Tobin Quenby')).toBeVisible();
+  await clean(page, 'people');
+  await page.getByRole('button', { name: 'Change Tobin Quenby' }).click();
+  await expect(page.getByText('Permits held')).toBeVisible();
+  await clean(page, 'a person');
+  await page.goto(`${stack.url}/account`);
+  await expect(page.getByText('This browser')).toBeVisible();
+  await clean(page, 'account');
+  await page.goto(`${stack.url}/new-control`);
+  await expect(page.getByText('Washer unloader')).toBeVisible();
+  await clean(page, 'kinds');
+  await page.getByRole('button', { name: /^Washer unloader/ }).click();
+  await expect(page.getByLabel('Name of the control')).toBeVisible();
+  await clean(page, 'a new control');
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Tarn House creamery' }).click();
+  await expect(page.getByRole('heading', { name: 'Steam boiler' })).toBeVisible();
+  await clean(page, 'site');
+  await page.getByRole('button', { name: 'Change', exact: true }).first().click();
+  await expect(page.getByLabel('Customer', { exact: true })).toBeVisible();
+  await clean(page, 'a site as it is entered');
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Life of Unloader' }).click();
+  await expect(page.getByText('open mark: as found')).toBeVisible();
+  await clean(page, 'life');
+  await page.getByRole('button', { name: 'Find anything' }).click();
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('tarn');
+  await expect(page.getByRole('option').first()).toBeVisible();
+  await clean(page, 'find');
+});
+
 test('every face of the work is accessible and fits, in both themes, wide and on the phone', async ({
   page,
   stack,

@@ -1,7 +1,6 @@
 import {
   DndContext,
-  KeyboardSensor,
-  PointerSensor,
+  MouseSensor,
   TouchSensor,
   useSensor,
   useSensors,
@@ -44,10 +43,10 @@ export function DuePage() {
   const week = useWeekQuery(from, { skip: !may });
   const [draft, setDraft] = useState<VisitDraft>();
   const [save, saving] = useSaveVisitMutation();
+  // By keyboard a visit is planned and moved in its own window; a finger that scrolls carries nothing away.
   const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-    useSensor(KeyboardSensor),
   );
   if (due.isLoading || sites.isLoading) return <Loading what="what is due" />;
   if (!due.data || !sites.data)

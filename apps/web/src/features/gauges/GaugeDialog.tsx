@@ -7,6 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { AccuracyClass, GaugeKind, Medium } from '@firm-needle/core/gauge';
 import { parseNumber, unitsOf } from '@firm-needle/core/quantity';
+import { useState } from 'react';
 import { Controller, useForm, type Control, type FieldErrors } from 'react-hook-form';
 import { v7 as uuid } from 'uuid';
 import { useSaveGaugeMutation } from '../../store/api.ts';
@@ -90,6 +91,7 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
   const { control, handleSubmit, formState, watch, setValue } = useForm<Fields>({
     defaultValues: gauge ? fieldsOf(gauge) : EMPTY,
   });
+  const [retired, setRetired] = useState(gauge?.retired ?? false);
   const problem = problemOf(state.error);
   const submit = async (f: Fields): Promise<void> => {
     const body = {
@@ -106,6 +108,7 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
       ...(f.certificate.trim() ? { certificate: f.certificate.trim() } : {}),
       ...(f.owner.trim() ? { owner: f.owner.trim() } : {}),
       ...(f.due ? { due: f.due } : {}),
+      retired,
       ...(f.kind === 'u-tube' && f.column.trim() ? { column_C: number(f.column) } : {}),
     };
     const done = await save({ id: gauge?.id ?? uuid(), body });
@@ -176,6 +179,12 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
           )}
         </DialogContent>
         <DialogActions>
+          {gauge && (
+            <Button aria-pressed={retired} onClick={() => setRetired(!retired)}>
+              {retired ? 'Will be retired' : 'Retire it'}
+            </Button>
+          )}
+          <span className="grow" />
           <Button onClick={onClose}>Back</Button>
           <Button type="submit" variant="contained" disabled={state.isLoading}>
             Keep the gauge

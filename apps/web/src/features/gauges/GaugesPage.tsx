@@ -29,12 +29,17 @@ export function GaugesPage() {
     <>
       <div className="page-head">
         <h1>Gauges</h1>
-        <span className="soft">{gauges.data.items.length} of the firm’s own</span>
+        <span className="soft">{gauges.data.items.filter((g) => !g.retired).length} of the firm’s own</span>
         <span className="grow" />
         {me.role !== 'reader' && <Button onClick={() => setAdding(true)}>Add a gauge</Button>}
         {adding && <GaugeDialog gauge={undefined} onClose={() => setAdding(false)} />}
       </div>
-      {gauges.data.items.length === 0 && <Empty>No gauge is entered yet.</Empty>}
+      {gauges.data.items.length === 0 && (
+        <Empty>
+          No gauge is entered yet. Enter your test gauges first: what they can tell decides what can be
+          proved.
+        </Empty>
+      )}
       <Table>
         <TableHead>
           <TableRow>
@@ -65,10 +70,12 @@ export function GaugesPage() {
               )}
               <TableCell>
                 {g.due ? format(parseISO(g.due), 'd MMM yyyy') : '–'}
-                {g.due && isPast(parseISO(g.due)) && <strong> overdue</strong>}
+                {g.due && !g.retired && isPast(parseISO(g.due)) && <strong> overdue</strong>}
               </TableCell>
               <TableCell>
-                {g.standing ? (
+                {g.retired ? (
+                  <strong>retired</strong>
+                ) : g.standing ? (
                   g.standing.state === 'fit' ? (
                     'fit'
                   ) : (

@@ -2,9 +2,10 @@ import { objections } from '@firm-needle/core/family';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { useParams, Link } from 'react-router';
-import { useJobQuery, useSealQuery } from '../../store/api.ts';
+import { useControlQuery, useJobQuery, useSealQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
-import type { JobInfo } from '@firm-needle/contract';
+import type { DueReason } from '@firm-needle/core/history';
+import type { Control, JobInfo } from '@firm-needle/contract';
 import { outbox } from '../../sync/outbox.ts';
 import { useJob, type OpenJob } from '../../sync/useJob.ts';
 import { Failed, Loading } from '../../ui/States.tsx';
@@ -18,6 +19,10 @@ function objectionsTo(job: OpenJob, info: JobInfo | undefined): readonly string[
   return objections(job.family, job.view, signed.outcome).map((o) => o.message);
 }
 
+/** The soonest of what the control is due for, where this sheet is its newest. */
+const nextOf = (control: Control | undefined, job: string): DueReason | undefined =>
+  control?.jobs.find((j) => j.signedAt)?.id === job ? control.reasons[0] : undefined;
+
 /** The sheet by itself, to be read and printed. */
 export function SheetPage() {
   const { id = '' } = useParams();
@@ -25,6 +30,7 @@ export function SheetPage() {
   const { job, missing } = useJob(id, me.id);
   const seal = useSealQuery(id);
   const info = useJobQuery(id);
+  const control = useControlQuery(info.data?.controlId ?? '', { skip: !info.data?.signedAt });
   const { refetch: checkSeal } = seal;
   const { refetch: askAgain } = info;
   // What was still on its way when the sheet was opened changes the seal once it has arrived.
@@ -101,6 +107,7 @@ export function SheetPage() {
           flags={info.data?.flags.map((f) => f.text) ?? []}
           frozen={signed ? (info.data?.result?.sheet ?? undefined) : undefined}
           objections={objectionsTo(job, info.data)}
+          next={nextOf(control.data, id)}
         />
       </main>
     </div>

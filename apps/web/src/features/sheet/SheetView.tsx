@@ -12,6 +12,7 @@ import { fingerprint } from '@firm-needle/core/formats';
 import type { JobView } from '@firm-needle/core/procedure';
 import { show, showInterval, symbolOf } from '@firm-needle/core/quantity';
 import { format, parseISO } from 'date-fns';
+import type { DueReason } from '@firm-needle/core/history';
 import type { Seal } from '@firm-needle/contract';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
 import './sheet.css';
@@ -185,6 +186,7 @@ export function SheetDocument({
   flags = [],
   frozen,
   objections = [],
+  next,
 }: {
   family: Family;
   job: JobView;
@@ -196,6 +198,8 @@ export function SheetDocument({
   frozen?: Sheet | undefined;
   /** Why the outcome that was signed is not what the log proves. */
   objections?: readonly string[];
+  /** When it is to be looked at again, and why; of the newest sheet of a control alone. */
+  next?: DueReason | undefined;
 }) {
   const sheet = frozen ?? sheetOf(family, job);
   const early = earlySaid(family, job);
@@ -221,6 +225,11 @@ export function SheetDocument({
           </strong>
           <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
           <span className="soft">{signed?.body.by ?? started.technician}</span>
+          {next && (
+            <span>
+              <strong>Next {format(parseISO(next.day), 'd MMMM yyyy')}</strong>, {next.because}
+            </span>
+          )}
         </div>
       </header>
       {flags.map((text) => (

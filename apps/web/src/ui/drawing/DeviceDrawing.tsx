@@ -7,7 +7,7 @@ interface Props {
   readonly lit: readonly DrawnPart[];
   /** Names of all parts, and not only of those that are lit. */
   readonly named?: boolean;
-  /** Read aloud in its place. */
+  /** Read aloud in its place; empty where the words beside it say all. */
   readonly said: string;
 }
 
@@ -15,7 +15,11 @@ interface Props {
 export function DeviceDrawing({ drawing, lit, named = false, said }: Props) {
   const isLit = (part: DrawnPart): boolean => lit.includes(part);
   return (
-    <svg className="device" viewBox={`0 0 ${SHEET.width} ${SHEET.height}`} role="img" aria-label={said}>
+    <svg
+      className="device"
+      viewBox={`0 0 ${SHEET.width} ${SHEET.height}`}
+      {...(said ? { role: 'img', 'aria-label': said } : { 'aria-hidden': true })}
+    >
       <g className="outline">
         {drawing.outline.map((o, i) => (
           <OutlineShape key={i} outline={o} />
