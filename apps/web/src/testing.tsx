@@ -47,15 +47,16 @@ export const WATER: Gauge = {
   medium: 'water',
 };
 
-export function drawn(what: ReactNode) {
+/** Draws something as it stands inside the app, for whoever is signed in. */
+export function drawn(what: ReactNode, me: Me = ME, at = '/') {
   const store = configureStore({
     reducer: { [api.reducerPath]: api.reducer, ui: uiReducer },
     middleware: (base) => base().concat(api.middleware),
   });
   return render(
     <Provider store={store}>
-      <MemoryRouter>
-        <MeContext value={ME}>{what}</MeContext>
+      <MemoryRouter initialEntries={[at]}>
+        <MeContext value={me}>{what}</MeContext>
       </MemoryRouter>
     </Provider>,
   );

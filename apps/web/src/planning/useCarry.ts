@@ -1,4 +1,4 @@
-import { chooseGauges, pickGauges } from '@firm-needle/core/family';
+import { chooseGauges, draftOf, makePlan, pickGauges } from '@firm-needle/core/family';
 import { toolsOf } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { format } from 'date-fns';
@@ -46,9 +46,10 @@ export function useCarry(controls: readonly Carried[], wanted = true): Carry {
         permits.push(...family.permits.map((p) => ({ ...p, control: c.name })));
         const control = await dispatch(api.endpoints.control.initiate(c.id, { subscribe: false }));
         const plan = control.data?.plan;
-        // What nobody has planned yet cannot say what it needs.
+        // What nobody has planned yet, or what cannot be asked for now, may be any variant of its kind.
+        const plans = plan ? [plan] : family.variants.map((v) => makePlan(family, draftOf(family, v.id, {})));
+        for (const p of plans) for (const t of toolsOf(family.procedure(p))) tools.add(t);
         if (!plan) continue;
-        for (const t of toolsOf(family.procedure(plan))) tools.add(t);
         const own = gauges.filter((g) => !g.retired);
         const choices = chooseGauges(family, plan, own, today, control.data?.gauge ?? undefined);
         for (const { gauge } of Object.values(pickGauges(choices))) take.add(gauge.label);

@@ -91,6 +91,74 @@ describe('outbox', () => {
     expect(calls).toHaveLength(2);
   });
 
+  it('sends records in the order they were made, whatever their paths: a site before what stands on it', async () => {
+    const outbox = new Outbox();
+    answers = () => 'unreached';
+    await settled(outbox);
+    await outbox.keep([{ path: '/sites/s', body: { n: 1 } }]);
+    await outbox.keep([{ path: '/equipment/e', body: { n: 2 } }]);
+    await outbox.keep([
+      { path: '/controls/c', body: { n: 3 } },
+      { path: '/controls/c/plans/p', body: { n: 4 } },
+      { path: '/jobs/j', body: { n: 5 } },
+    ]);
+    await keep('a');
+    outbox.use(undefined);
+    // What it had begun is over.
+    await new Promise((r) => setTimeout(r, 60));
+    calls.length = 0;
+    answers = accepted;
+    expect(await settled(new Outbox())).toMatchObject({ kept: 0, sent: 1 });
+    expect(calls.map((c) => c.path.replace('/api/v1', ''))).toEqual([
+      '/sites/s',
+      '/equipment/e',
+      '/controls/c',
+      '/controls/c/plans/p',
+      '/jobs/j',
+      '/jobs/j/events',
+    ]);
+  });
+
+  it('sends nothing past a record that the server cannot be reached for', async () => {
+    const outbox = new Outbox();
+    answers = () => 'unreached';
+    await settled(outbox);
+    await outbox.keep([
+      { path: '/sites/s', body: {} },
+      { path: '/equipment/e', body: {} },
+    ]);
+    expect(await outbox.waits()).toBe(true);
+    outbox.use(undefined);
+    // What it had begun is over.
+    await new Promise((r) => setTimeout(r, 60));
+    calls.length = 0;
+    answers = (path) => (path.endsWith('/sites/s') ? 'unreached' : accepted(path));
+    expect(await settled(new Outbox())).toMatchObject({ status: 'waiting' });
+    expect(calls.map((c) => c.path)).toEqual(['/api/v1/sites/s']);
+    expect(await (await deviceDb()).count('puts')).toBe(2);
+  });
+
+  it('says when what it sent changes what the server answers: a record, a sign-off, not every reading', async () => {
+    const outbox = new Outbox();
+    let news = 0;
+    outbox.onNews(() => void news++);
+    await keep('a');
+    await settled(outbox);
+    expect(news).toBe(0);
+    const signed: JobEvent = {
+      ...event('s'),
+      body: { kind: 'sign', outcome: 'set', by: 'x', coreVersion: '1' } as JobEvent['body'],
+    };
+    await (
+      await deviceDb()
+    ).add('events', { id: 's', job: 'j', user: 'u', seq: null, sent: 0, event: signed });
+    await settled(outbox);
+    expect(news).toBe(1);
+    await outbox.keep([{ path: '/sites/s', body: {} }]);
+    for (let i = 0; i < 50 && news < 2; i++) await new Promise((r) => setTimeout(r, 10));
+    expect(news).toBe(2);
+  });
+
   it.each([
     ['no network', 'unreached' as const, 'waiting'],
     ['a store that is down', { status: 503, body: ours(503, 'store-down') }, 'waiting'],

@@ -108,7 +108,7 @@ export function GaugeDialog({ gauge, onClose }: { gauge: FirmGauge | undefined; 
       ...(f.certificate.trim() ? { certificate: f.certificate.trim() } : {}),
       ...(f.owner.trim() ? { owner: f.owner.trim() } : {}),
       ...(f.due ? { due: f.due } : {}),
-      retired,
+      ...(retired || gauge?.retired ? { retired } : {}),
       ...(f.kind === 'u-tube' && f.column.trim() ? { column_C: number(f.column) } : {}),
     };
     const done = await save({ id: gauge?.id ?? uuid(), body });

@@ -37,7 +37,7 @@ const month = (day: string): string => format(parseISO(day), 'MMMM yyyy');
 /** What the drift of a setting comes to, in a sentence or two. */
 export function sayDrift({ life, drift, leaving: leaves, limits }: SettingStory): string {
   if (!drift) return 'Two visits to the same device are needed before a drift can be said.';
-  const digits = Math.max(0, Math.ceil(-Math.log10(life.step / 2)));
+  const digits = Math.max(0, Math.ceil(-Math.log10(life.step / 20)));
   const figure = (v: number): string => intervalFromCanonical(v, life.unit).toFixed(digits).replace('-', '−');
   const half = surely(drift);
   const rate = `${figure(drift.perYear)}${half === undefined ? '' : ` ± ${figure(half)}`} ${symbolOf(life.unit)} a year`;

@@ -1,10 +1,12 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { Visit, VisitControl } from '@firm-needle/contract';
 import { addDays, format } from 'date-fns';
 import { drawn } from '../../testing.tsx';
 import { serverThat } from '../../testingServer.ts';
+import { deviceDb } from '../../sync/db.ts';
+import { outbox } from '../../sync/outbox.ts';
 import { TodayPage } from './TodayPage.tsx';
 
 const on = (days: number): string => format(addDays(new Date(), days), 'yyyy-MM-dd');
@@ -94,13 +96,35 @@ describe('the day', () => {
   it('says what to carry for today alone: each tool once', async () => {
     day([visit('now', on(0), [control('c1'), control('c2')]), visit('next', on(2), [control('c3')])]);
     await screen.findByRole('region', { name: 'Site now' });
-    await waitFor(() => expect(within(card('Site now')).getByText('Carry')).toBeTruthy());
-    const carried = (within(card('Site now')).getByText('Carry').parentElement?.textContent ?? '').split(
-      ' · ',
-    );
+    const carry = await within(card('Site now')).findByRole('group', { name: 'Carry' });
+    const carried = within(carry)
+      .getAllByRole('button')
+      .map((b) => b.textContent);
     expect(carried.length).toBeGreaterThan(2);
     expect(new Set(carried).size).toBe(carried.length);
-    expect(within(card('Site next')).queryByText('Carry')).toBeNull();
+    expect(within(card('Site next')).queryByRole('group')).toBeNull();
+  });
+
+  it('ticks off what is packed, on this device first, and takes it back', async () => {
+    const { id } = { id: '00000000-0000-4000-8000-000000000001' };
+    day([{ ...visit(id, on(0), [control('c1')]), packed: [] }]);
+    outbox.use('u');
+    const carry = await screen.findByRole('group', { name: 'Carry' });
+    const [first, second] = within(carry).getAllByRole('button');
+    if (!first || !second) throw new Error('nothing to carry');
+    const kept = async () => (await deviceDb()).getAll('puts');
+    fireEvent.click(first);
+    fireEvent.click(second);
+    expect(first.getAttribute('aria-pressed')).toBe('true');
+    await waitFor(async () =>
+      expect((await kept()).map((p) => [p.path, p.body])).toEqual([
+        [`/visits/${id}/packed`, { items: [first.textContent, second.textContent] }],
+      ]),
+    );
+    fireEvent.click(first);
+    await waitFor(async () => expect((await kept())[0]?.body).toEqual({ items: [second.textContent] }));
+    outbox.use(undefined);
+    await (await deviceDb()).clear('puts');
   });
 
   it('says so where no visit is planned', async () => {
