@@ -2,11 +2,11 @@ import { createHash, randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { verify } from '@node-rs/argon2';
-import type { OpenSession, Sent } from '@firm-needle/contract';
-import { Op, type Sequelize } from 'sequelize';
+import type { OpenSession, Role, Sent } from '@firm-needle/contract';
+import { Op, QueryTypes, type Sequelize } from 'sequelize';
 import { Organisation, Session, User } from '../database/models.js';
 import { notFound, Problem, wrongField } from '../common/problem.js';
-import { permitsOn } from '../common/permits.js';
+import { permitsOn, type HeldPermit } from '../common/permits.js';
 import type { Actor } from '../common/user.js';
 import { hashPassword, LOGIN } from './passwords.js';
 
@@ -24,6 +24,21 @@ const SESSION_NAME = 16;
 const MOST_AGENT = 200;
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('hex');
+
+/** A session with whose it is, as the database answers it. */
+interface SessionRow {
+  readonly seenAt: Date | null;
+  readonly id: string;
+  readonly login: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly permits: string | HeldPermit[];
+  readonly site: string | null;
+  readonly firm: string;
+  readonly firmName: string;
+  readonly demo: number;
+  readonly rule: Actor['organisation']['rule'];
+}
 
 @Injectable()
 export class AuthService {
@@ -74,15 +89,30 @@ export class AuthService {
     return { token, actor: actorFrom(user) };
   }
 
+  /** Who a session belongs to; asked with every request, so in one statement and without what models are made of. */
   async actorOf(token: string): Promise<Actor | undefined> {
-    const session = await this.sessions.findByPk(digest(token), {
-      include: { model: User, include: [Organisation] },
-    });
-    if (!session?.user || session.expiresAt.getTime() < Date.now() || session.user.disabledAt)
-      return undefined;
-    if (Date.now() - Number(session.seenAt ?? 0) > SEEN_EVERY_MS)
-      await session.update({ seenAt: new Date() });
-    return actorFrom(session.user);
+    const tokenHash = digest(token);
+    const [row] = await this.db.query<SessionRow>(
+      `SELECT s.seen_at AS seenAt, u.id, u.login, u.name, u.role, u.permits, u.site_id AS site,
+         o.id AS firm, o.name AS firmName, o.demo, o.rule
+       FROM sessions s JOIN users u ON u.id = s.user_id JOIN organisations o ON o.id = u.organisation_id
+       WHERE s.token_hash = ? AND s.expires_at > UTC_TIMESTAMP(3) AND u.disabled_at IS NULL`,
+      { replacements: [tokenHash], type: QueryTypes.SELECT },
+    );
+    if (!row) return undefined;
+    if (Date.now() - Number(row.seenAt ?? 0) > SEEN_EVERY_MS)
+      await this.sessions.update({ seenAt: new Date() }, { where: { tokenHash } });
+    const { id, login, name, role, site, firm, firmName, demo, rule } = row;
+    const permits = typeof row.permits === 'string' ? (JSON.parse(row.permits) as HeldPermit[]) : row.permits;
+    return {
+      id,
+      login,
+      name,
+      role,
+      permits: permitsOn(permits, new Date().toISOString().slice(0, 10)),
+      organisation: { id: firm, name: firmName, demo: Boolean(demo), rule },
+      site,
+    };
   }
 
   /** One's own sessions, the newest first. */

@@ -1,11 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import type { Control as ControlAnswer, PlanSaved, Sent } from '@firm-needle/contract';
-import { makePlan, retype } from '@firm-needle/core/family';
-import type { Plan } from '@firm-needle/core/procedure';
+import { makePlan, retype, type SheetRow, type SheetTurn } from '@firm-needle/core/family';
+import type { Outcome, Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { familyExists, loadFamily } from '@firm-needle/families';
-import type { Sequelize } from 'sequelize';
+import { QueryTypes, type Sequelize } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import {
@@ -16,13 +16,25 @@ import {
   FittedDevice,
   GaugeRow,
   Job,
-  JobResult,
   Site,
 } from '../database/models.js';
 import { LinksService } from './links.service.js';
 import { addPlan } from './planVersions.js';
 
 const MOST_PLAN_BYTES = 32 * 1024;
+
+/** As many jobs as a page shows. */
+const MOST_JOBS = 50;
+
+/** Parts of a result, as the database answers them: JSON as text, or read already. */
+interface ResultParts {
+  readonly jobId: string;
+  readonly outcome: Outcome | null;
+  readonly objections: string | readonly unknown[];
+  readonly rows: string | readonly SheetRow[] | null;
+  readonly turns: string | readonly SheetTurn[] | null;
+}
+const parsed = <T>(v: string | T): T => (typeof v === 'string' ? (JSON.parse(v) as T) : v);
 
 @Injectable()
 export class ControlsService {
@@ -31,7 +43,6 @@ export class ControlsService {
     @InjectModel(ControlPlan) private readonly plans: typeof ControlPlan,
     @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
     @InjectModel(Job) private readonly jobs: typeof Job,
-    @InjectModel(JobResult) private readonly results: typeof JobResult,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     @InjectModel(DueReasonRow) private readonly reasons: typeof DueReasonRow,
     @InjectConnection() private readonly db: Sequelize,
@@ -52,13 +63,29 @@ export class ControlsService {
   async one(actor: Actor, id: string): Promise<Sent<ControlAnswer>> {
     const c = await this.reach(actor, id);
     const [plan, device, jobs, results, gauge, links, reasons] = await Promise.all([
-      this.plans.findOne({ where: { controlId: id }, order: [['version', 'DESC']] }),
-      this.devices.findOne({ where: { controlId: id, removedOn: null } }),
-      this.jobs.findAll({ where: { controlId: id }, order: [['openedAt', 'DESC']], limit: 50 }),
-      this.results.findAll({ where: { controlId: id } }),
+      this.plans.findOne({
+        where: { controlId: id },
+        attributes: ['plan', 'version'],
+        order: [['version', 'DESC']],
+        raw: true,
+      }),
+      this.devices.findOne({ where: { controlId: id, removedOn: null }, raw: true }),
+      this.jobs.findAll({
+        where: { controlId: id },
+        attributes: ['id', 'openedAt', 'signedAt', 'visitId'],
+        order: [['openedAt', 'DESC']],
+        limit: MOST_JOBS,
+        raw: true,
+      }),
+      this.resultsOf(id),
       c.gaugeId ? this.gauges.findByPk(c.gaugeId) : null,
       this.links.choices(c),
-      this.reasons.findAll({ where: { controlId: id }, order: ['day'] }),
+      this.reasons.findAll({
+        where: { controlId: id },
+        attributes: ['kind', 'day', 'because'],
+        order: ['day'],
+        raw: true,
+      }),
     ]);
     return {
       id: c.id,
@@ -77,15 +104,15 @@ export class ControlsService {
       equipment: { id: c.equipment.id, name: c.equipment.name, notes: c.equipment.notes },
       site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
       gauge: gauge ? { ...gauge.body, id: gauge.id } : null,
-      plan: plan ? { ...plan.plan, version: plan.version } : null,
+      plan: plan ? { ...parsed(plan.plan), version: plan.version } : null,
       links,
       device: device
         ? {
             id: device.id,
             label: device.label,
             fittedOn: device.fittedOn,
-            learned: device.learned,
-            rig: actor.organisation.demo ? device.rig : null,
+            learned: parsed(device.learned),
+            rig: actor.organisation.demo ? parsed(device.rig) : null,
           }
         : null,
       jobs: jobs.map((j) => {
@@ -96,12 +123,22 @@ export class ControlsService {
           signedAt: j.signedAt,
           visitId: j.visitId,
           outcome: r?.outcome ?? null,
-          proved: r ? r.objections.length === 0 : null,
-          rows: r?.result.rows ?? [],
-          turns: r?.result.turns ?? [],
+          proved: r ? parsed(r.objections).length === 0 : null,
+          rows: parsed(r?.rows) ?? [],
+          turns: parsed(r?.turns) ?? [],
         };
       }),
     };
+  }
+
+  /** What the control's page shows of each result; the rest of a sheet stays in the database. */
+  private resultsOf(id: string): Promise<readonly ResultParts[]> {
+    return this.db.query<ResultParts>(
+      `SELECT job_id AS jobId, outcome, objections, JSON_EXTRACT(result, '$.rows') AS \`rows\`,
+         JSON_EXTRACT(result, '$.turns') AS turns
+       FROM job_results WHERE control_id = ?`,
+      { replacements: [id], type: QueryTypes.SELECT },
+    );
   }
 
   /** Stores a plan version after checking it by the family's own rules. */

@@ -32,12 +32,19 @@ export class DueList {
     };
     const rows = await this.controls.findAll({
       where,
+      attributes: ['id', 'name', 'family', 'due'],
       include: {
         model: Equipment,
+        attributes: ['name'],
         required: true,
         where: { retiredAt: null },
         include: [
-          { model: Site, required: true, where: { retiredAt: null, ...(siteId ? { id: siteId } : {}) } },
+          {
+            model: Site,
+            attributes: ['id', 'name', 'altitudeM'],
+            required: true,
+            where: { retiredAt: null, ...(siteId ? { id: siteId } : {}) },
+          },
         ],
       },
       order: ['due', 'id'],
@@ -45,7 +52,12 @@ export class DueList {
     });
     const ids = rows.map((r) => r.id);
     const [reasons, planned] = await Promise.all([
-      this.reasons.findAll({ where: { controlId: ids }, order: ['day'] }),
+      this.reasons.findAll({
+        where: { controlId: ids },
+        attributes: ['controlId', 'kind', 'day', 'because'],
+        order: ['day'],
+        raw: true,
+      }),
       this.planned(ids),
     ]);
     const items = rows.flatMap((c): Sent<DueItem>[] => {
@@ -71,14 +83,15 @@ export class DueList {
 
   /** The next visit that is planned for each of some controls. */
   private async planned(controls: readonly string[]): Promise<ReadonlyMap<string, DueItem['visit']>> {
-    const links = await this.links.findAll({ where: { controlId: [...controls] } });
+    const links = await this.links.findAll({ where: { controlId: [...controls] }, raw: true });
     const visits = await this.visits.findAll({
       where: {
         id: [...new Set(links.map((l) => l.visitId))],
         cancelled: null,
         day: { [Op.gte]: new Date().toISOString().slice(0, 10) },
       },
-      include: [User],
+      attributes: ['id', 'day'],
+      include: { model: User, attributes: ['name'] },
       order: [['day', 'DESC']],
     });
     const out = new Map<string, DueItem['visit']>();

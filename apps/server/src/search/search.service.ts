@@ -51,7 +51,12 @@ export class SearchService {
       ...(actor.site ? { id: actor.site } : {}),
       [Op.or]: [{ name: like }, { customer: like }, { address: like }],
     };
-    const rows = await this.sites.findAll({ where, order: ['name'], limit: MOST_EACH });
+    const rows = await this.sites.findAll({
+      where,
+      attributes: ['id', 'name', 'customer', 'address'],
+      order: ['name'],
+      limit: MOST_EACH,
+    });
     return rows.map((s) => ({
       kind: 'site',
       id: s.id,
@@ -63,7 +68,8 @@ export class SearchService {
   private async inControls(actor: Actor, text: string): Promise<Hit[]> {
     const rows = await this.controls.findAll({
       where: { organisationId: actor.organisation.id, retiredAt: null, name: anywhere(text) },
-      include: { model: Equipment, required: true, ...atSite(actor), include: [Site] },
+      attributes: ['id', 'name'],
+      include: placed(actor),
       order: ['name'],
       limit: MOST_EACH,
     });
@@ -84,7 +90,8 @@ export class SearchService {
         ...(actor.site ? { siteId: actor.site } : {}),
         [Op.or]: [{ name: like }, { serial: like }, { model: like }, { maker: like }],
       },
-      include: [Site],
+      attributes: ['id', 'name', 'serial', 'siteId'],
+      include: { model: Site, attributes: ['name'] },
       order: ['name'],
       limit: MOST_EACH,
     });
@@ -109,6 +116,7 @@ export class SearchService {
           ),
         ],
       },
+      attributes: ['id', 'label', 'body'],
       order: ['label'],
       limit: MOST_EACH,
     });
@@ -129,12 +137,15 @@ export class SearchService {
         organisationId: actor.organisation.id,
         [Op.and]: [literal(`MATCH(message) AGAINST(${escaped} IN BOOLEAN MODE)`)],
       },
+      attributes: ['jobId', 'controlId', 'signedAt', 'message'],
       order: [['signedAt', 'DESC']],
       limit: MOST_EACH * 3,
+      raw: true,
     });
     const controls = await this.controls.findAll({
       where: { id: [...new Set(rows.map((r) => r.controlId))] },
-      include: { model: Equipment, required: true, ...atSite(actor), include: [Site] },
+      attributes: ['id', 'name'],
+      include: placed(actor),
     });
     return rows
       .flatMap((f): Hit[] => {
@@ -154,5 +165,11 @@ export class SearchService {
   }
 }
 
-const atSite = (actor: Actor): { where?: WhereOptions } =>
-  actor.site ? { where: { siteId: actor.site } } : {};
+/** A control's equipment and site, by name; those that the actor may see. */
+const placed = (actor: Actor) => ({
+  model: Equipment,
+  attributes: ['name'],
+  required: true,
+  ...(actor.site ? { where: { siteId: actor.site } } : {}),
+  include: [{ model: Site, attributes: ['name'] }],
+});

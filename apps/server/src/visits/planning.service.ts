@@ -12,7 +12,7 @@ import { isPast } from '../controls/register.service.js';
 import { Control, Equipment, Job, Site, User, Visit, VisitControl } from '../database/models.js';
 import { viewPerson } from '../people/people.views.js';
 import type { VisitBody } from './visits.dto.js';
-import { VisitsService } from './visits.service.js';
+import { SITE_AND_PERSON, VisitsService } from './visits.service.js';
 
 const WEEK_DAYS = 7;
 /** How long a control takes of which nobody has signed a job yet, minutes [common practice, no source]. */
@@ -42,6 +42,7 @@ export class PlanningService {
     const [people, rows] = await Promise.all([
       this.users.findAll({
         where: { organisationId, disabledAt: null, role: { [Op.ne]: 'reader' } },
+        attributes: { exclude: ['passwordHash'] },
         order: ['name'],
       }),
       this.visits.findAll({
@@ -50,13 +51,12 @@ export class PlanningService {
           cancelled: null,
           day: { [Op.gte]: from, [Op.lt]: daysAfter(from, WEEK_DAYS) },
         },
-        include: [Site, User],
+        include: SITE_AND_PERSON,
         order: ['day', 'stop', 'id'],
         limit: 500,
       }),
     ]);
-    const visits = await this.shown.expand(rows);
-    const took = await this.took([...new Set(visits.flatMap((v) => v.controls.map((c) => String(c.id))))]);
+    const [visits, took] = await Promise.all([this.shown.expand(rows), this.took(rows.map((v) => v.id))]);
     return {
       from,
       people: people.map((p) => viewPerson(p, actor)),
@@ -67,15 +67,15 @@ export class PlanningService {
     };
   }
 
-  /** Minutes that each of some controls took so far, on average. */
-  private async took(ids: readonly string[]): Promise<ReadonlyMap<string, number>> {
-    if (ids.length === 0) return new Map();
+  /** Minutes that each of the controls of some visits took so far, on average. */
+  private async took(visits: readonly string[]): Promise<ReadonlyMap<string, number>> {
+    if (visits.length === 0) return new Map();
     const rows = await this.db.query<{ id: string; minutes: string }>(
-      `SELECT control_id AS id, AVG(TIMESTAMPDIFF(MINUTE, opened_at, signed_at)) AS minutes FROM jobs
-       WHERE control_id IN (?) AND signed_at IS NOT NULL
-         AND TIMESTAMPDIFF(MINUTE, opened_at, signed_at) BETWEEN 1 AND ${MOST_MINUTES}
-       GROUP BY control_id`,
-      { replacements: [ids], type: QueryTypes.SELECT },
+      `SELECT j.control_id AS id, AVG(TIMESTAMPDIFF(MINUTE, j.opened_at, j.signed_at)) AS minutes FROM jobs j
+       WHERE j.control_id IN (SELECT control_id FROM visit_controls WHERE visit_id IN (?)) AND j.signed_at IS NOT NULL
+         AND TIMESTAMPDIFF(MINUTE, j.opened_at, j.signed_at) BETWEEN 1 AND ${MOST_MINUTES}
+       GROUP BY j.control_id`,
+      { replacements: [visits], type: QueryTypes.SELECT },
     );
     return new Map(rows.map((r) => [r.id, Math.round(Number(r.minutes))]));
   }

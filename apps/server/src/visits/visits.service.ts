@@ -9,6 +9,12 @@ import type { Actor } from '../common/user.js';
 import { Control, Equipment, Job, JobResult, Site, User, Visit, VisitControl } from '../database/models.js';
 import type { VisitsQuery } from './visits.dto.js';
 
+/** As much of a visit's site and technician as is shown. */
+export const SITE_AND_PERSON = [
+  { model: Site, attributes: ['id', 'name', 'altitudeM'] },
+  { model: User, attributes: ['name'] },
+];
+
 @Injectable()
 export class VisitsService {
   constructor(
@@ -31,7 +37,7 @@ export class VisitsService {
     };
     const rows = await this.visits.findAll({
       where,
-      include: [Site, User],
+      include: SITE_AND_PERSON,
       order: [
         ['day', 'DESC'],
         ['id', 'ASC'],
@@ -45,7 +51,7 @@ export class VisitsService {
   async one(actor: Actor, id: string): Promise<Sent<VisitAnswer>> {
     const visit = await this.visits.findOne({
       where: { id, organisationId: actor.organisation.id, ...(actor.site ? { siteId: actor.site } : {}) },
-      include: [Site, User],
+      include: SITE_AND_PERSON,
     });
     const [expanded] = visit ? await this.expand([visit]) : [];
     if (!expanded) throw notFound('visit');
@@ -54,12 +60,27 @@ export class VisitsService {
 
   async expand(visits: readonly Visit[]): Promise<Sent<VisitAnswer>[]> {
     const ids = visits.map((v) => v.id);
-    const links = await this.links.findAll({ where: { visitId: ids }, order: ['position'] });
-    const [controls, jobs] = await Promise.all([
-      this.controls.findAll({ where: { id: links.map((l) => l.controlId) }, include: Equipment }),
-      this.jobs.findAll({ where: { visitId: ids }, order: [['openedAt', 'DESC']] }),
+    const [links, jobs] = await Promise.all([
+      this.links.findAll({ where: { visitId: ids }, order: ['position'], raw: true }),
+      this.jobs.findAll({
+        where: { visitId: ids },
+        attributes: ['id', 'visitId', 'controlId', 'signedAt'],
+        order: [['openedAt', 'DESC']],
+        raw: true,
+      }),
     ]);
-    const results = await this.results.findAll({ where: { jobId: jobs.map((j) => j.id) } });
+    const [controls, results] = await Promise.all([
+      this.controls.findAll({
+        where: { id: links.map((l) => l.controlId) },
+        attributes: ['id', 'name', 'family', 'story'],
+        include: { model: Equipment, attributes: ['name'] },
+      }),
+      // Never the sheets themselves: they are long, and nobody reads them here.
+      this.results.findAll({
+        where: { jobId: jobs.map((j) => j.id) },
+        attributes: ['jobId', 'outcome', 'objections'],
+      }),
+    ]);
     const told = (c: Control, visit: string): Sent<VisitAnswer['controls'][number]> => {
       const job = jobs.find((j) => j.visitId === visit && j.controlId === c.id);
       const result = results.find((r) => r.jobId === job?.id);
