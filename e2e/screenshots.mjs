@@ -26,8 +26,8 @@ async function open(width, height, theme) {
   return page;
 }
 
-async function signIn(page) {
-  await page.getByLabel('Name').fill('marrable');
+async function signIn(page, login = 'marrable') {
+  await page.getByLabel('Name').fill(login);
   await page.getByLabel('Password').fill('ostrey-demo');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.getByRole('heading', { name: 'Today' }).waitFor();
@@ -38,6 +38,28 @@ const shot = async (page, name, full = false) => {
   await page.waitForTimeout(500);
   await page.screenshot({ path: to(name), fullPage: full });
 };
+
+const taken = async (page, name) => {
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(700);
+  return [name, (await page.screenshot()).toString('base64')];
+};
+
+/** Several pictures side by side in one, each with its name. */
+async function side(page, name, shots, columns, width) {
+  const sheet = await page.context().newPage();
+  await sheet.setViewportSize({ width: columns * (width + 16) + 16, height: 200 });
+  await sheet.setContent(
+    `<body style="margin:16px;display:grid;grid-template-columns:repeat(${columns},1fr);gap:16px;background:#f2eee3;font:600 18px sans-serif">${shots
+      .map(
+        ([title, png]) =>
+          `<figure style="margin:0"><img width="${width}" style="border:1px solid #b3a68c" src="data:image/png;base64,${png}"><figcaption>${title}</figcaption></figure>`,
+      )
+      .join('')}</body>`,
+  );
+  await sheet.screenshot({ path: to(name), fullPage: true });
+  await sheet.close();
+}
 
 /** In the page: answers what the bench shows, or else takes the main button, once what is to be watched was watched. */
 function press(say) {
@@ -150,18 +172,7 @@ for (const [name, until] of FAMILIES) {
   await wide.waitForTimeout(800);
   shots.push([name, (await wide.screenshot()).toString('base64')]);
 }
-const sheet = await wide.context().newPage();
-await sheet.setViewportSize({ width: 1640, height: 800 });
-await sheet.setContent(
-  `<body style="margin:16px;display:grid;grid-template-columns:1fr 1fr;gap:16px;background:#f2eee3;font:600 18px sans-serif">${shots
-    .map(
-      ([name, png]) =>
-        `<figure style="margin:0"><img width="796" style="border:1px solid #b3a68c" src="data:image/png;base64,${png}"><figcaption>${name}</figcaption></figure>`,
-    )
-    .join('')}</body>`,
-);
-await sheet.screenshot({ path: to('families'), fullPage: true });
-await sheet.close();
+await side(wide, 'families', shots, 2, 796);
 await startJob(wide);
 await shot(wide, 'plan', true);
 await wide.getByRole('button', { name: 'Start the job' }).click();
@@ -177,22 +188,70 @@ await follow(wide, () => false);
 await wide.getByText(/Record whole/).waitFor();
 await shot(wide, 'sheet', true);
 
+// The firm's book, as its supervisor has it.
+const boss = await open(1280, 800, 'daylight');
+await signIn(boss, 'lowmarch');
+await boss.goto(`${stack.url}/due`);
+await boss.locator('.visit-card').first().waitFor();
+await shot(boss, 'due');
+const book = [];
+await boss.goto(`${stack.url}/sites`);
+await boss.getByRole('link', { name: 'Tarn House creamery' }).click();
+await boss.getByRole('heading', { name: 'Steam boiler' }).waitFor();
+book.push(await taken(boss, 'A site, how to get in, what stands there'));
+await boss.getByRole('link', { name: 'Life of Unloader' }).click();
+await boss.getByText('open mark: as found').waitFor();
+await shot(boss, 'life', true);
+await boss.goto(`${stack.url}/new-control`);
+await boss.getByText('Washer unloader').waitFor();
+book.push(await taken(boss, 'Kinds of control'));
+await boss.goto(`${stack.url}/due`);
+await boss.getByRole('button', { name: 'Later' }).click();
+await boss
+  .locator('.due-list li', { hasText: 'Constant-pressure drive' })
+  .getByRole('button', { name: /^Plan/ })
+  .click();
+await boss.getByText('Carry', { exact: true }).waitFor();
+book.push(await taken(boss, 'A visit that is planned'));
+await boss.goto(`${stack.url}/people`);
+await boss.getByText('Tobin Quenby').waitFor();
+book.push(await taken(boss, 'People and their permits'));
+await boss.keyboard.press('/');
+await boss.getByRole('combobox', { name: 'Find anything' }).fill('tarn');
+await boss.getByRole('option').first().waitFor();
+book.push(await taken(boss, 'Found by a few letters'));
+const bare = await startStack({ empty: true });
+await boss.goto(bare.url);
+await boss.getByRole('heading', { name: 'A firm of your own' }).waitFor();
+book.push(await taken(boss, 'The first page of an empty installation'));
+await bare.stop();
+await side(boss, 'book', book, 2, 796);
+
+const phones = [];
 const phone = await open(360, 740, 'plant');
 await signIn(phone);
 await phone.goto(`${stack.url}/reckoner`);
 await phone.getByText('Head of water').waitFor();
-await shot(phone, 'phone-reckoner');
+const reckoner = await taken(phone, 'Reckoner');
+await phone.goto(`${stack.url}/sites`);
+await phone.getByRole('link', { name: 'Tarn House creamery' }).click();
+await phone.getByRole('heading', { name: 'Steam boiler' }).waitFor();
+const site = await taken(phone, 'A site');
+await phone.getByRole('button', { name: 'More' }).click();
+await phone.getByRole('menuitem', { name: 'Traces' }).waitFor();
+const more = await taken(phone, 'More');
 await startJob(phone);
 await phone.getByRole('button', { name: 'Start the job' }).click();
 await follow(phone, (say) => say.startsWith('Range nut'));
-await shot(phone, 'phone-turn');
+phones.push(await taken(phone, 'A turn'));
 await follow(phone, (say) => say.startsWith('Draw slowly'));
 await phone.waitForTimeout(3500);
-await shot(phone, 'phone-work');
+phones.push(await taken(phone, 'A reading'));
 await phone.getByRole('button', { name: 'Type it' }).click();
 for (const k of ['1', '2', 'point', '0']) await phone.getByRole('button', { name: k, exact: true }).click();
 await phone.getByRole('button', { name: /^Keep/ }).click();
-await shot(phone, 'phone-keypad');
+phones.push(await taken(phone, 'The keypad'), reckoner, site, more);
+await side(phone, 'phone', phones, 6, 300);
 
 await browser.close();
 await stack.stop();

@@ -1,50 +1,26 @@
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import type { Control as ControlAnswer, PlanSaved, Sent } from '@firm-needle/contract';
-import { makePlan, retype, type SheetRow, type SheetTurn } from '@firm-needle/core/family';
-import type { Outcome, Plan } from '@firm-needle/core/procedure';
+import { makePlan, retype } from '@firm-needle/core/family';
+import type { Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { familyExists, loadFamily } from '@firm-needle/families';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
-import {
-  Control,
-  ControlPlan,
-  DueReasonRow,
-  Equipment,
-  FittedDevice,
-  GaugeRow,
-  Job,
-  Site,
-} from '../database/models.js';
+import { Control, ControlPlan, Equipment, GaugeRow, Site } from '../database/models.js';
+import { asControl, controlHead, jobsOf } from './controlRows.js';
 import { LinksService } from './links.service.js';
 import { addPlan } from './planVersions.js';
 
 const MOST_PLAN_BYTES = 32 * 1024;
-
-/** As many jobs as a page shows. */
-const MOST_JOBS = 50;
-
-/** Parts of a result, as the database answers them: JSON as text, or read already. */
-interface ResultParts {
-  readonly jobId: string;
-  readonly outcome: Outcome | null;
-  readonly objections: string | readonly unknown[];
-  readonly rows: string | readonly SheetRow[] | null;
-  readonly turns: string | readonly SheetTurn[] | null;
-}
-const parsed = <T>(v: string | T): T => (typeof v === 'string' ? (JSON.parse(v) as T) : v);
 
 @Injectable()
 export class ControlsService {
   constructor(
     @InjectModel(Control) private readonly controls: typeof Control,
     @InjectModel(ControlPlan) private readonly plans: typeof ControlPlan,
-    @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
-    @InjectModel(Job) private readonly jobs: typeof Job,
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
-    @InjectModel(DueReasonRow) private readonly reasons: typeof DueReasonRow,
     @InjectConnection() private readonly db: Sequelize,
     private readonly links: LinksService,
   ) {}
@@ -60,85 +36,13 @@ export class ControlsService {
     return control as Control & { equipment: Equipment & { site: Site } };
   }
 
+  /** Its page: asked for with every job, so in as few statements as it can be. */
   async one(actor: Actor, id: string): Promise<Sent<ControlAnswer>> {
-    const c = await this.reach(actor, id);
-    const [plan, device, jobs, results, gauge, links, reasons] = await Promise.all([
-      this.plans.findOne({
-        where: { controlId: id },
-        attributes: ['plan', 'version'],
-        order: [['version', 'DESC']],
-        raw: true,
-      }),
-      this.devices.findOne({ where: { controlId: id, removedOn: null }, raw: true }),
-      this.jobs.findAll({
-        where: { controlId: id },
-        attributes: ['id', 'openedAt', 'signedAt', 'visitId'],
-        order: [['openedAt', 'DESC']],
-        limit: MOST_JOBS,
-        raw: true,
-      }),
-      this.resultsOf(id),
-      c.gaugeId ? this.gauges.findByPk(c.gaugeId) : null,
-      this.links.choices(c),
-      this.reasons.findAll({
-        where: { controlId: id },
-        attributes: ['kind', 'day', 'because'],
-        order: ['day'],
-        raw: true,
-      }),
-    ]);
-    return {
-      id: c.id,
-      name: c.name,
-      family: c.family,
-      available: familyExists(c.family),
-      due: c.due,
-      reasons: reasons.map(({ kind, day, because }) => ({ kind, day, because })),
-      story: c.story,
-      months: c.months,
-      lawMonths: c.lawMonths,
-      lawBy: c.lawBy,
-      customerDay: c.customerDay,
-      version: c.version,
-      retired: c.retiredAt !== null,
-      equipment: { id: c.equipment.id, name: c.equipment.name, notes: c.equipment.notes },
-      site: { id: c.equipment.site.id, name: c.equipment.site.name, altitude_m: c.equipment.site.altitudeM },
-      gauge: gauge ? { ...gauge.body, id: gauge.id } : null,
-      plan: plan ? { ...parsed(plan.plan), version: plan.version } : null,
-      links,
-      device: device
-        ? {
-            id: device.id,
-            label: device.label,
-            fittedOn: device.fittedOn,
-            learned: parsed(device.learned),
-            rig: actor.organisation.demo ? parsed(device.rig) : null,
-          }
-        : null,
-      jobs: jobs.map((j) => {
-        const r = results.find((x) => x.jobId === j.id);
-        return {
-          id: j.id,
-          openedAt: j.openedAt,
-          signedAt: j.signedAt,
-          visitId: j.visitId,
-          outcome: r?.outcome ?? null,
-          proved: r ? parsed(r.objections).length === 0 : null,
-          rows: parsed(r?.rows) ?? [],
-          turns: parsed(r?.turns) ?? [],
-        };
-      }),
-    };
-  }
-
-  /** What the control's page shows of each result; the rest of a sheet stays in the database. */
-  private resultsOf(id: string): Promise<readonly ResultParts[]> {
-    return this.db.query<ResultParts>(
-      `SELECT job_id AS jobId, outcome, objections, JSON_EXTRACT(result, '$.rows') AS \`rows\`,
-         JSON_EXTRACT(result, '$.turns') AS turns
-       FROM job_results WHERE control_id = ?`,
-      { replacements: [id], type: QueryTypes.SELECT },
-    );
+    const [head, jobs] = await Promise.all([controlHead(this.db, actor, id), jobsOf(this.db, id)]);
+    if (!head) throw notFound('control');
+    const { organisationId, family, siteId } = head;
+    const links = await this.links.choices({ id, organisationId, family, equipment: { siteId } });
+    return asControl(head, jobs, links, actor.organisation.demo);
   }
 
   /** Stores a plan version after checking it by the family's own rules. */

@@ -10,6 +10,11 @@ import { Control, ControlLink, ControlPlan, Equipment, JobResult } from '../data
 
 type Placed = Control & { equipment: Equipment };
 
+/** As much of a control as says what can stand beside it. */
+type Standing = Pick<Control, 'id' | 'organisationId' | 'family'> & {
+  readonly equipment: Pick<Equipment, 'siteId'>;
+};
+
 /** Which control stands beside which, in the roles that their kinds know. */
 @Injectable()
 export class LinksService {
@@ -22,7 +27,7 @@ export class LinksService {
   ) {}
 
   /** Who stands beside a control, by role: each with its plan in force and how its last signed job ended. */
-  async of(control: Control): Promise<Links> {
+  async of(control: Omit<Standing, 'equipment'>): Promise<Links> {
     const roles = await this.rolesOf(control);
     if (roles.length === 0) return {};
     const rows = await this.links.findAll({ where: { controlId: control.id } });
@@ -38,7 +43,7 @@ export class LinksService {
   }
 
   /** For each role: who stands in it, and which controls of the same site could. */
-  async choices(control: Placed): Promise<readonly LinkAnswer[]> {
+  async choices(control: Standing): Promise<readonly LinkAnswer[]> {
     const roles = await this.rolesOf(control);
     if (roles.length === 0) return [];
     const held = await this.of(control);
@@ -81,12 +86,12 @@ export class LinksService {
     });
   }
 
-  private async rolesOf(control: Control): Promise<readonly LinkRole[]> {
+  private async rolesOf(control: Pick<Control, 'family'>): Promise<readonly LinkRole[]> {
     return familyExists(control.family) ? ((await loadFamily(control.family)).links ?? []) : [];
   }
 
   /** The other controls of the same site and of some kinds. */
-  private async beside(control: Placed, kinds: readonly string[]): Promise<Placed[]> {
+  private async beside(control: Standing, kinds: readonly string[]): Promise<Placed[]> {
     const all = await this.controls.findAll({
       where: {
         organisationId: control.organisationId,

@@ -12,9 +12,11 @@ import { isPast } from '../controls/register.service.js';
 import { Control, Equipment, Job, Site, User, Visit, VisitControl } from '../database/models.js';
 import { viewPerson } from '../people/people.views.js';
 import type { VisitBody } from './visits.dto.js';
-import { SITE_AND_PERSON, VisitsService } from './visits.service.js';
+import { visitsOf } from './visitRows.js';
 
 const WEEK_DAYS = 7;
+/** More than a firm sends out in a week that anybody can look at. */
+const MOST_VISITS = 500;
 /** How long a control takes of which nobody has signed a job yet, minutes [common practice, no source]. */
 const USUAL_MINUTES = 60;
 /** A job that was open longer was left over night. */
@@ -31,7 +33,6 @@ export class PlanningService {
     @InjectModel(User) private readonly users: typeof User,
     @InjectModel(Job) private readonly jobs: typeof Job,
     @InjectConnection() private readonly db: Sequelize,
-    private readonly shown: VisitsService,
   ) {}
 
   /** A week of all people: who is there, what they hold, and what is planned for them. */
@@ -51,12 +52,14 @@ export class PlanningService {
           cancelled: null,
           day: { [Op.gte]: from, [Op.lt]: daysAfter(from, WEEK_DAYS) },
         },
-        include: SITE_AND_PERSON,
+        attributes: ['id'],
         order: ['day', 'stop', 'id'],
-        limit: 500,
+        limit: MOST_VISITS,
+        raw: true,
       }),
     ]);
-    const [visits, took] = await Promise.all([this.shown.expand(rows), this.took(rows.map((v) => v.id))]);
+    const ids = rows.map((v) => v.id);
+    const [visits, took] = await Promise.all([visitsOf(this.db, ids), this.took(ids)]);
     return {
       from,
       people: people.map((p) => viewPerson(p, actor)),

@@ -71,6 +71,11 @@ export function themeOf(name: ThemeName): Theme {
       },
       MuiIconButton: { styleOverrides: { root: { width: 48, height: 48, borderRadius: 3 } } },
       MuiDialog: { styleOverrides: { paper: { border: `2px solid ${c.ink}`, backgroundImage: 'none' } } },
+      // More than two acts do not fit beside each other in the hand.
+      MuiDialogActions: {
+        defaultProps: { disableSpacing: true },
+        styleOverrides: { root: { flexWrap: 'wrap', gap: 8, padding: 12 } },
+      },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
       MuiOutlinedInput: {
         styleOverrides: {

@@ -1,12 +1,17 @@
 import { useEffect } from 'react';
-import { useLocation } from 'react-router';
+import { useLocation, useNavigationType } from 'react-router';
 
 /** Longest that a page may take to appear, ms. */
 const LONGEST_MS = 5000;
 
-/** After another page was opened the focus stands at its heading, and not nowhere: keys and screen readers go on from there. */
+/** After another page was opened it is read from its top, and the focus stands at its heading, and not nowhere: keys and screen readers go on from there. */
 export function useFocusHere(): void {
   const { pathname } = useLocation();
+  const way = useNavigationType();
+  useEffect(() => {
+    // Where one comes back to, one was somewhere: the browser knows where.
+    if (way !== 'POP') scrollTo(0, 0);
+  }, [pathname, way]);
   useEffect(() => {
     const stand = (): boolean => {
       const at = document.activeElement;

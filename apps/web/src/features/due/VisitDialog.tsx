@@ -23,6 +23,7 @@ import { useCarry, type Carried } from '../../planning/useCarry.ts';
 import { useSaveVisitMutation } from '../../store/api.ts';
 import { problemOf } from '../../ui/States.tsx';
 import { plusDays, said, today } from './days.ts';
+import '../../ui/record.css';
 
 /** A visit that is being planned: one that stands, or a new one with what it began from. */
 export interface VisitDraft {
