@@ -73,3 +73,22 @@ test('what is due is carried onto a day by mouse and planned; a visit is moved a
   await expect(moved).toHaveCount(0);
   await expect(row.getByRole('button', { name: /^Plan/ })).toBeVisible();
 });
+
+test('a plan is made at the desk and kept without a job; what is kept is where the next one begins', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack, 'lowmarch');
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
+  const cutIn = page.getByLabel('Cut-in', { exact: true });
+  await expect(cutIn).toHaveValue('43');
+  await expect(page.getByRole('button', { name: 'Keep the plan' })).toHaveCount(0);
+  await cutIn.fill('44.5');
+  await cutIn.press('Enter');
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page.getByRole('button', { name: 'Keep the plan' })).toHaveCount(0);
+  await page.reload();
+  await expect(cutIn).toHaveValue('44.5');
+  await expect(page.getByRole('button', { name: 'Keep the plan' })).toHaveCount(0);
+});

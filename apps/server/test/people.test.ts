@@ -123,6 +123,48 @@ describe('people', () => {
     boss = await signIn('lowmarch');
   });
 
+  it('sent again with the same password are the same, and nobody is signed out by it', async () => {
+    const id = uuid();
+    const body = person() as { login: string };
+    await save(id, body);
+    const own = await signIn(body.login, PASSWORD);
+    expect((await save(id, body)).body).toEqual({ id, version: 1 });
+    expect((await get('/auth/me', own.cookie)).status).toBe(200);
+    expect((await save(id, { ...body, version: 2, password: 'another-long-one' })).body).toEqual({
+      id,
+      version: 2,
+    });
+    expect((await get('/auth/me', own.cookie)).status).toBe(401);
+  });
+
+  it('of another firm are neither changed nor spoken of', async () => {
+    const organisationId = uuid();
+    await Organisation.create({
+      id: organisationId,
+      name: 'Elsewhere',
+      demo: false,
+      rule: 'guarded',
+      createdAt: new Date(),
+    });
+    const id = uuid();
+    await User.create({
+      id,
+      organisationId,
+      login: `e-${id.slice(-8)}`,
+      name: 'Somebody Elsewhere',
+      role: 'supervisor',
+      permits: [],
+      siteId: null,
+      passwordHash: 'x',
+    });
+    const r = await save(id, person({ version: 2, disabled: true, role: 'technician' }));
+    expect(codeOf(r.body)).toBe('id-reused');
+    expect(JSON.stringify(r.body)).not.toMatch(/Elsewhere/);
+    expect((await User.findByPk(id))?.disabledAt).toBeNull();
+    await User.destroy({ where: { id } });
+    await Organisation.destroy({ where: { id: organisationId } });
+  });
+
   it('are told of a change that somebody else made first', async () => {
     const id = uuid();
     const body = person();

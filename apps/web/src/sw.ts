@@ -16,10 +16,13 @@ registerRoute(
   new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//, /^\/health\//] }),
 );
 
-// What was looked at last stays readable with the server stopped or the signal gone; logs come from the device itself.
+/** Logs come from the device itself; a search is another each time; whether there is a firm yet is never an old answer. */
+const NOT_KEPT = /\/(events|search|setup)$/;
+
+// What was looked at last stays readable with the server stopped or the signal gone.
 registerRoute(
   ({ url, request }) =>
-    request.method === 'GET' && url.pathname.startsWith('/api/v1/') && !url.pathname.endsWith('/events'),
+    request.method === 'GET' && url.pathname.startsWith('/api/v1/') && !NOT_KEPT.test(url.pathname),
   new NetworkFirst({
     cacheName: 'firm-needle-api',
     networkTimeoutSeconds: 4,

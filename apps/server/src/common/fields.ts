@@ -1,52 +1,39 @@
-// What people type into records: trimmed, bounded, and never a character that cannot be seen.
+// What people type into records: tidied, and bounded by the same rules as on the device that keeps it for later.
 import { applyDecorators } from '@nestjs/common';
+import { tidied, wordsWrong, type WordsBound } from '@firm-needle/core/formats';
 import { Transform } from 'class-transformer';
-import { IsInt, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator';
+import { IsInt, IsOptional, Matches, Max, Min, ValidateBy } from 'class-validator';
 
-/** Control characters, and those that turn the way of writing about: a name with one is not what it looks like. */
-const UNSEEN = /[\p{Cc}\u200b\u200e\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff]/u;
 const ISO_DAY = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
 
-const trimmed = Transform(({ value }: { value: unknown }) => {
-  if (typeof value !== 'string') return value;
-  const text = value.normalize('NFC').trim();
-  return text;
-});
+const tidy = Transform(({ value }: { value: unknown }) =>
+  typeof value === 'string' ? tidied(value) : value,
+);
 const emptyIsNone = Transform(({ value }: { value: unknown }) => (value === '' ? null : value));
-const seen = Matches(new RegExp(`^(?!.*${UNSEEN.source})`, 'us'), {
-  message: 'holds a character that cannot be seen: type it again',
-});
+
+const bounded = (bound: WordsBound): PropertyDecorator =>
+  ValidateBy({
+    name: 'words',
+    validator: {
+      validate: (value) => typeof value === 'string' && wordsWrong(value, bound) === undefined,
+      defaultMessage: (args) => {
+        const value: unknown = args?.value;
+        return typeof value === 'string' ? (wordsWrong(value, bound) ?? 'cannot be kept') : 'is a text';
+      },
+    },
+  });
 
 /** A name that something goes by. */
 export const Name = (most = 120): PropertyDecorator =>
-  applyDecorators(
-    trimmed,
-    IsString({ message: 'is a text' }),
-    seen,
-    MinLength(1, { message: 'is empty: type a name' }),
-    MaxLength(most, { message: `is longer than ${most} characters: shorten it` }),
-  ) as PropertyDecorator;
+  applyDecorators(tidy, bounded({ most, needed: true })) as PropertyDecorator;
 
 /** A line that may be left empty; empty is null. */
 export const Line = (most: number): PropertyDecorator =>
-  applyDecorators(
-    trimmed,
-    emptyIsNone,
-    IsOptional(),
-    IsString({ message: 'is a text' }),
-    seen,
-    MaxLength(most, { message: `is longer than ${most} characters: shorten it` }),
-  ) as PropertyDecorator;
+  applyDecorators(tidy, emptyIsNone, IsOptional(), bounded({ most })) as PropertyDecorator;
 
 /** Some lines that may be left empty; they may have line ends. */
 export const Lines = (most: number): PropertyDecorator =>
-  applyDecorators(
-    trimmed,
-    emptyIsNone,
-    IsOptional(),
-    IsString({ message: 'is a text' }),
-    MaxLength(most, { message: `is longer than ${most} characters: shorten it` }),
-  ) as PropertyDecorator;
+  applyDecorators(tidy, emptyIsNone, IsOptional(), bounded({ most, lines: true })) as PropertyDecorator;
 
 /** A calendar day, or none. */
 export const Day = (): PropertyDecorator =>

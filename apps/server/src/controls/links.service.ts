@@ -96,6 +96,7 @@ export class LinksService {
       where: {
         organisationId: control.organisationId,
         family: { [Op.in]: [...kinds] },
+        retiredAt: null,
         id: { [Op.ne]: control.id },
       },
       include: { model: Equipment, where: { siteId: control.equipment.siteId } },

@@ -1,6 +1,7 @@
 import type { Page, Person, RecordSaved } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import { verify } from '@node-rs/argon2';
 import { families, loadFamily } from '@firm-needle/families';
 import { Op, UniqueConstraintError, type Sequelize, type Transaction } from 'sequelize';
 import { hashPassword } from '../auth/passwords.js';
@@ -43,7 +44,7 @@ export class PeopleService {
   async save(actor: Actor, id: string, body: PersonBody): Promise<RecordSaved> {
     maySupervise(actor);
     await this.checked(actor, body);
-    const passwordHash = body.password === undefined ? undefined : await hashPassword(body.password);
+    const passwordHash = await this.newHash(actor, id, body.password);
     try {
       return await inTransaction(this.db, async (transaction) => {
         // Two supervisors who disable each other: one after the other.
@@ -60,6 +61,16 @@ export class PeopleService {
     }
   }
 
+  /** The hash of a password that is another than the one they have: a request that comes again changes nothing. */
+  private async newHash(actor: Actor, id: string, password: string | undefined): Promise<string | undefined> {
+    if (password === undefined) return undefined;
+    const known = await this.users.findOne({
+      where: { id, organisationId: actor.organisation.id },
+      attributes: ['passwordHash'],
+    });
+    return known && (await verify(known.passwordHash, password)) ? undefined : hashPassword(password);
+  }
+
   private async write(
     actor: Actor,
     id: string,
@@ -68,6 +79,9 @@ export class PeopleService {
     transaction: Transaction,
   ): Promise<RecordSaved> {
     const known = await this.users.findByPk(id, { transaction });
+    // Nothing is said of who works elsewhere.
+    if (known && known.organisationId !== actor.organisation.id)
+      throw new Problem(409, 'id-reused', 'That person id is taken.');
     if (!known && passwordHash === undefined)
       throw wrongField('password', 'A new person needs a password to begin with.', 'Type one and tell them.');
     const leaves = body.disabled === true || body.role !== 'supervisor';

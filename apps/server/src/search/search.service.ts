@@ -91,7 +91,7 @@ export class SearchService {
         [Op.or]: [{ name: like }, { serial: like }, { model: like }, { maker: like }],
       },
       attributes: ['id', 'name', 'serial', 'siteId'],
-      include: { model: Site, attributes: ['name'] },
+      include: STANDING_SITE,
       order: ['name'],
       limit: MOST_EACH,
     });
@@ -165,11 +165,14 @@ export class SearchService {
   }
 }
 
+/** What stands at a site that was retired is found on that site’s own page. */
+const STANDING_SITE = { model: Site, attributes: ['name'], required: true, where: { retiredAt: null } };
+
 /** A control's equipment and site, by name; those that the actor may see. */
 const placed = (actor: Actor) => ({
   model: Equipment,
   attributes: ['name'],
   required: true,
-  ...(actor.site ? { where: { siteId: actor.site } } : {}),
-  include: [{ model: Site, attributes: ['name'] }],
+  where: { retiredAt: null, ...(actor.site ? { siteId: actor.site } : {}) },
+  include: [STANDING_SITE],
 });

@@ -28,8 +28,17 @@ export class SetupService {
     return { needed: any === null, demo: any?.demo ?? false };
   }
 
+  /** Those who try at once wait here, and not each on a connection of its own. */
+  private turn: Promise<unknown> = Promise.resolve();
+
   /** @throws Problem 409 where there is a firm already, however many try at once */
-  async begin(body: SetupBody, request: ActorRequest): Promise<{ token: string; actor: Actor }> {
+  begin(body: SetupBody, request: ActorRequest): Promise<{ token: string; actor: Actor }> {
+    const mine = this.turn.then(() => this.make(body, request));
+    this.turn = mine.catch(() => undefined);
+    return mine;
+  }
+
+  private async make(body: SetupBody, request: ActorRequest): Promise<{ token: string; actor: Actor }> {
     if (!(await this.state()).needed) throw taken();
     const passwordHash = await hashPassword(body.password);
     await this.db.transaction(async (transaction) => {

@@ -1,3 +1,4 @@
+import type { Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import { waiting, waitingControl, withWaiting } from '../sync/pending.ts';
@@ -214,6 +215,10 @@ export const api = createApi({
       invalidatesTags: ['Gauge'],
     }),
     control: build.query<Control, string>({ queryFn: oneControl, providesTags: ['Control'] }),
+    /** The plan of a control under an id made here. */
+    savePlan: build.mutation<Saved, { path: string; body: { version: number; plan: Plan } }>({
+      query: ({ path, body }) => ({ method: 'PUT', path, body }),
+    }),
     linkControl: build.mutation<null, { control: string; role: string; to: string | null }>({
       query: ({ control, role, to }) => ({
         method: 'PUT',
@@ -269,6 +274,7 @@ export const {
   useGaugeControlMutation,
   useControlQuery,
   useLinkControlMutation,
+  useSavePlanMutation,
   useTracesQuery,
   useLazyTraceQuery,
   useTraceKeptMutation,

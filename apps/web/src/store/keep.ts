@@ -17,7 +17,9 @@ export function useKeepNew(): (
     // What stands on something that still waits here waits with it.
     const behind = await outbox.waits();
     const problem = behind ? undefined : ((await send()).error as Problem | undefined);
-    if (!behind && problem?.status !== 0) return problem;
+    // Neither a lost line nor a server without its record store is a reason to lose what was entered.
+    const unreached = problem !== undefined && (problem.status === 0 || problem.status >= 500);
+    if (!behind && !unreached) return problem;
     try {
       await outbox.keep([{ path, body }]);
     } catch {

@@ -5,6 +5,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
+import { tidied, wordsWrong } from '@firm-needle/core/formats';
 import { parseNumber } from '@firm-needle/core/quantity';
 import type { Problem } from '@firm-needle/contract';
 import { useState, type ReactNode } from 'react';
@@ -23,6 +24,10 @@ export interface FieldSpec<F extends Fields> {
   readonly kind?:
     'lines' | 'number' | 'day' | 'password' | readonly (readonly [value: string, title: string])[];
   readonly needed?: string;
+  /** Most characters, or the least and the most that a number may be: as on the server, for what is kept until it can be sent. */
+  readonly most?: number;
+  readonly from?: number;
+  readonly to?: number;
   /** Takes the whole width. */
   readonly wide?: boolean;
 }
@@ -173,11 +178,12 @@ function RecordField<F extends Fields>({
       name={name}
       rules={{
         validate: (v) => {
-          const text = String(v ?? '').trim();
+          const text = tidied(String(v ?? ''));
           if (needed && text === '') return needed;
-          if (kind !== 'number' || text === '') return true;
-          const n = parseNumber(text);
-          return n.ok ? true : `${n.refusal.message} ${n.refusal.remedy ?? ''}`;
+          if (kind === 'number') return numberWrong(text, spec) ?? true;
+          // A password is taken as it was typed.
+          if (kind === 'password') return true;
+          return wordsWrong(text, { most: spec.most ?? MOST_LINE, lines: kind === 'lines' }) ?? true;
         },
       }}
       render={({ field, fieldState }) => (
@@ -208,6 +214,20 @@ function RecordField<F extends Fields>({
       )}
     />
   );
+}
+
+/** As the server has it for a line that says nothing else. */
+const MOST_LINE = 120;
+
+function numberWrong(
+  text: string,
+  { from = -Infinity, to = Infinity }: { from?: number; to?: number },
+): string | undefined {
+  if (text === '') return undefined;
+  const n = parseNumber(text);
+  if (!n.ok) return `${n.refusal.message} ${n.refusal.remedy ?? ''}`;
+  if (n.value < from) return `At least ${from}.`;
+  return n.value > to ? `At most ${to}.` : undefined;
 }
 
 /** A typed number; what was not typed is none. */

@@ -1,1 +1,2 @@
 export * from './seal.js';
+export * from './words.js';

@@ -7,7 +7,8 @@ import { format, parseISO } from 'date-fns';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
-import { useControlQuery, useGaugesQuery } from '../../store/api.ts';
+import { api, useControlQuery, useGaugesQuery, useSavePlanMutation } from '../../store/api.ts';
+import { useAppDispatch } from '../../store/index.ts';
 import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
@@ -39,6 +40,8 @@ export function PlanPage() {
   const control = useControlQuery(id);
   const gauges = useGaugesQuery();
   const family = useFamily(control.data?.available ? control.data.family : undefined);
+  // A plan that was kept is what is planned from next.
+  const [kept, setKept] = useState(0);
   if (control.isLoading || gauges.isLoading) return <Loading what="the control" />;
   if (!control.data)
     return <Failed problem={problemOf(control.error)} retry={() => void control.refetch()} />;
@@ -46,7 +49,13 @@ export function PlanPage() {
     return <Empty>Controls of this kind cannot be opened in this version yet. {control.data.story}</Empty>;
   if (!family) return <Loading what="its procedure" />;
   return (
-    <Planner key={control.data.id} control={control.data} family={family} gauges={gauges.data?.items ?? []} />
+    <Planner
+      key={`${control.data.id} ${kept}`}
+      onKept={() => setKept(kept + 1)}
+      control={control.data}
+      family={family}
+      gauges={gauges.data?.items ?? []}
+    />
   );
 }
 
@@ -68,13 +77,16 @@ function Planner({
   control,
   family,
   gauges,
+  onKept,
 }: {
+  onKept: () => void;
   control: Control;
   family: Family;
   gauges: readonly FirmGauge[];
 }) {
   const me = useMe();
   const navigate = useNavigate();
+  const dispatch = useAppDispatch();
   const [params] = useSearchParams();
   const visit = params.get('visit') ?? undefined;
   const around = useCircumstances(control.site);
@@ -147,6 +159,21 @@ function Planner({
     }
     outbox.kick();
     void navigate(`/jobs/${job}${visit ? `?visit=${visit}` : ''}`);
+  };
+
+  const [savePlan, saving] = useSavePlanMutation();
+  const keepPlan = async (): Promise<void> => {
+    setRefused(undefined);
+    const path = `/controls/${control.id}/plans/${uuid()}`;
+    const body = { version: plan.version, plan };
+    const problem = problemOf((await savePlan({ path, body })).error);
+    if (!problem) {
+      await dispatch(api.endpoints.control.initiate(control.id, { subscribe: false, forceRefetch: true }));
+      onKept();
+    } else if (problem.status === 0 || problem.status >= 500) {
+      await outbox.keep([{ path, body }]);
+      setRefused('There is no server now: the plan is kept on this device, and sent when there is.');
+    } else setRefused(`${problem.detail} ${problem.remedy ?? ''}`);
   };
 
   useKeys({ s: may && refusals.length === 0 && !starting ? () => void start() : undefined });
@@ -232,6 +259,11 @@ function Planner({
             <p className="caution" role="alert">
               {refused}
             </p>
+          )}
+          {may && planning.changed && refusals.length === 0 && (
+            <Button size="large" disabled={saving.isLoading} onClick={() => void keepPlan()}>
+              Keep the plan
+            </Button>
           )}
           {may ? (
             <Button

@@ -7,7 +7,7 @@ import { controlFields, controlForm, INTERVAL_FIELDS } from './words.ts';
 
 const FIELDS: readonly FieldSpec<Fields>[] = [
   { name: 'name', label: 'Name of the control', needed: 'Type what it is called there.', wide: true },
-  { name: 'story', label: 'What to know of it', kind: 'lines' },
+  { name: 'story', label: 'What to know of it', most: 400, wide: true },
   ...INTERVAL_FIELDS,
 ];
 

@@ -20,19 +20,21 @@ export type SiteFields = Fields;
 export const SITE_FIELDS: readonly FieldSpec<SiteFields>[] = [
   { name: 'name', label: 'Name of the site', needed: 'Type the name that the firm knows it by.' },
   { name: 'customer', label: 'Customer' },
-  { name: 'address', label: 'Address', kind: 'lines' },
-  { name: 'contact', label: 'Contact' },
+  { name: 'address', label: 'Address', kind: 'lines', most: 400 },
+  { name: 'contact', label: 'Contact', most: 200 },
   {
     name: 'altitude_m',
     label: 'Height above the sea, m',
     kind: 'number',
+    from: -450,
+    to: 5500,
     needed: 'Type it: air weighs less up a hill, and gauges read by it.',
     hint: 'air weighs less up a hill',
   },
-  { name: 'access', label: 'How to get in', kind: 'lines' },
-  { name: 'hazards', label: 'Hazards there', kind: 'lines', hint: 'read before every visit' },
+  { name: 'access', label: 'How to get in', kind: 'lines', most: 400 },
+  { name: 'hazards', label: 'Hazards there', kind: 'lines', most: 400, hint: 'read before every visit' },
   { name: 'unit', label: 'Customer’s unit of pressure', kind: UNITS },
-  { name: 'notes', label: 'Notes', kind: 'lines' },
+  { name: 'notes', label: 'Notes', kind: 'lines', most: 2000 },
 ];
 export const siteFields = (s: Site | undefined): SiteFields => ({
   name: s?.name ?? '',
@@ -61,11 +63,11 @@ export const siteForm = (f: Fields, version: number, retired = false): SiteForm 
 
 export const EQUIPMENT_FIELDS: readonly FieldSpec<Fields>[] = [
   { name: 'name', label: 'Name of the equipment', needed: 'Type what it is called there.', wide: true },
-  { name: 'maker', label: 'Maker, from its plate' },
-  { name: 'model', label: 'Model' },
-  { name: 'serial', label: 'Serial' },
-  { name: 'made', label: 'Year', kind: 'number' },
-  { name: 'notes', label: 'Notes', kind: 'lines' },
+  { name: 'maker', label: 'Maker, from its plate', most: 60 },
+  { name: 'model', label: 'Model', most: 60 },
+  { name: 'serial', label: 'Serial', most: 60 },
+  { name: 'made', label: 'Year', kind: 'number', from: 1850, to: 2200 },
+  { name: 'notes', label: 'Notes', kind: 'lines', most: 2000 },
 ];
 export const equipmentFields = (e: SiteEquipment | undefined): Fields => ({
   name: e?.name ?? '',
@@ -94,9 +96,16 @@ export const equipmentForm = (
 
 /** When a control comes round again; its kind and its place are not changed here. */
 export const INTERVAL_FIELDS: readonly FieldSpec<Fields>[] = [
-  { name: 'months', label: 'Months between checks', kind: 'number', hint: 'empty: twelve' },
+  { name: 'months', label: 'Months between checks', kind: 'number', from: 1, to: 120, hint: 'empty: twelve' },
   { name: 'customerDay', label: 'Day the customer asked for', kind: 'day' },
-  { name: 'lawMonths', label: 'Months set by law or insurer', kind: 'number', hint: 'if any' },
+  {
+    name: 'lawMonths',
+    label: 'Months set by law or insurer',
+    kind: 'number',
+    from: 1,
+    to: 120,
+    hint: 'if any',
+  },
   { name: 'lawBy', label: 'By whom' },
 ];
 export const controlFields = (c: Omit<SiteControl, 'id'> | undefined): Fields => ({
