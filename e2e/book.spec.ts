@@ -81,7 +81,7 @@ test('a plan is made at the desk and kept without a job; what is kept is where t
   await signIn(page, stack, 'lowmarch');
   await page.goto(`${stack.url}/sites`);
   await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
-  const cutIn = page.getByLabel('Cut-in', { exact: true });
+  const cutIn = page.getByRole('textbox', { name: 'Cut-in' });
   await expect(cutIn).toHaveValue('43');
   await expect(page.getByRole('button', { name: 'Keep the plan' })).toHaveCount(0);
   await cutIn.fill('44.5');
