@@ -94,4 +94,5 @@ for (let i = 0; ; i++) {
   await new Promise((r) => setTimeout(r, 100));
 }
 say(`\nFirm Needle is at http://localhost:${port}  (Ctrl-C stops it)`);
-if (empty) say('The first page makes the firm and its first supervisor; nothing else is there yet.');
+const { needed } = await (await fetch(`http://127.0.0.1:${port}/api/v1/setup`)).json();
+if (needed) say('The first page makes the firm and its first supervisor; nothing else is there yet.');

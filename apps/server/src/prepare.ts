@@ -14,8 +14,7 @@ const empty = process.env['FIRM_NEEDLE_DEMO'] === '0';
 if (!firm && !empty) {
   console.log('Loading the demo data …');
   await seedDemo(new Date(), db);
-} else if (!firm) console.log('Empty: the first page makes the firm and its first supervisor.');
-else if (empty && firm.demo)
+} else if (empty && firm?.demo)
   console.log(
     'The demo is in this data directory already. Set FIRM_NEEDLE_DATA to another directory to begin empty.',
   );

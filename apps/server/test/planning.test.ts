@@ -7,6 +7,7 @@ import {
   DueReasonRow,
   Equipment,
   GaugeRow,
+  JobFinding,
   JobFlag,
   JobResult,
   Site,
@@ -14,8 +15,9 @@ import {
   Visit,
   VisitControl,
 } from '../src/database/models.js';
+import { MIGRATIONS } from '../src/database/migrations.js';
 import { standaloneDue } from '../src/jobs/standalone.js';
-import { honest, openJudged, send, started } from './judged.js';
+import { type control, honest, openJudged, send, started } from './judged.js';
 import { closeStand, get, here, newJob, put, signIn } from './stand.js';
 
 beforeAll(openJudged, 60000);
@@ -80,26 +82,34 @@ describe('what is due', () => {
   });
 
   it('comes forward where a gauge that proved it failed later, and goes back when it is proved anew', async () => {
-    const job = await newJob();
-    await send(job, await honest(job, 5, await started()));
-    const proved = (await Control.findByPk(here.controlId))?.due ?? '';
+    const id = uuid();
+    await put(`/controls/${id}/copy`, { from: here.controlId, name: 'Of this test alone' });
+    const own = (await get(`/controls/${id}`)).body as typeof control;
+    const work = async (seed: number): Promise<string> => {
+      const job = await newJob(id);
+      await send(job, await honest(job, seed, await started({}, own)));
+      return job;
+    };
+    const dueOf = async (): Promise<string> => (await Control.findByPk(id))?.due ?? '';
+    const job = await work(5);
+    const proved = await dueOf();
     expect(proved > daysAfter(today, 300)).toBe(true);
+    const gaugeId = (await GaugeRow.findOne())?.id ?? '';
     await JobFlag.create({
       jobId: job,
       byJobId: job,
-      gaugeId: (await GaugeRow.findOne())?.id ?? '',
+      gaugeId,
       at: new Date(),
       text: 'W-12 failed its check',
     });
-    await standaloneDue().refresh(here.controlId);
-    const doubted = (await due()).find((i) => i.id === here.controlId);
+    await standaloneDue().refresh(id);
+    const doubted = (await due()).find((i) => i.id === id);
     expect(doubted).toMatchObject({ day: today, reasons: [{ kind: 'doubt' }, { kind: 'rule' }] });
     expect(doubted?.reasons[0]?.because).toMatch(/W-12/);
     // Both were worked in the same two hours of this test; the doubted one was yesterday's.
     await JobResult.update({ signedAt: new Date(Date.now() - 86400e3) }, { where: { jobId: job } });
-    const again = await newJob();
-    await send(again, await honest(again, 6, await started()));
-    expect((await Control.findByPk(here.controlId))?.due).toBe(proved);
+    await work(6);
+    expect(await dueOf()).toBe(proved);
   });
 
   it('is not what was retired', async () => {
@@ -118,6 +128,7 @@ describe('what is due', () => {
   });
 
   it('is worked out for what an older program left without', async () => {
+    await standaloneDue().refreshMissing();
     await DueReasonRow.destroy({ where: { controlId: here.controlId } });
     expect(await standaloneDue().refreshMissing()).toBe(1);
     expect(await standaloneDue().refreshMissing()).toBe(0);
@@ -295,6 +306,16 @@ describe('the search', () => {
       result.flatMap((r) => r.result.findings.map((f) => f.message)).find((m) => /\p{L}{6}/u.test(m)) ?? '';
     const word = /\p{L}{6,}/u.exec(some)?.[0] ?? '';
     expect((await find(word)).some((h) => h.kind === 'finding')).toBe(true);
+  });
+
+  it('finds what was signed before findings were kept for it', async () => {
+    const { sequelize } = JobFinding;
+    const before = await JobFinding.count();
+    expect(before).toBeGreaterThan(0);
+    await JobFinding.destroy({ where: {} });
+    // A migration can be given again: after a run that was cut off, it is.
+    for (let i = 0; i < 2; i++) for (const sql of MIGRATIONS.at(-1)?.up ?? []) await sequelize?.query(sql);
+    expect(await JobFinding.count()).toBe(before);
   });
 
   it('takes what is typed for letters, and shows a customer its own site alone', async () => {

@@ -52,5 +52,10 @@ export const migration: Migration = {
       job_id UUID NOT NULL REFERENCES jobs(id), control_id UUID NOT NULL REFERENCES controls(id),
       signed_at DATETIME(3) NOT NULL, code VARCHAR(60) NOT NULL, message VARCHAR(600) NOT NULL,
       UNIQUE KEY finding_of_job (job_id, code), FULLTEXT KEY finding_words (message))`,
+    `INSERT IGNORE INTO job_findings (organisation_id, job_id, control_id, signed_at, code, message)
+      SELECT r.organisation_id, r.job_id, r.control_id, r.signed_at, f.code, f.message
+      FROM job_results r, JSON_TABLE(r.result, '$.findings[*]'
+        COLUMNS (code VARCHAR(60) PATH '$.code', message VARCHAR(600) PATH '$.message')) f
+      WHERE r.signed_at IS NOT NULL AND f.code IS NOT NULL AND f.message IS NOT NULL`,
   ],
 };
