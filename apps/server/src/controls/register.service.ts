@@ -59,7 +59,7 @@ export class RegisterService {
         this.controls,
         actor,
         { id, version: body.version, values, what: 'control' },
-        viewControl,
+        (c) => ({ ...viewControl(c), equipmentId: c.equipmentId }),
         transaction,
       );
       if (!known) await this.copies.fitFirst(row, transaction);

@@ -24,7 +24,7 @@ const conflict = (name: string, version: number): Problem => ({
 });
 
 function open(answer: (values: Fields, version: number) => Problem | undefined, values = VALUES) {
-  const onKeep = jest.fn(async (v: Fields, version: number) => answer(v, version));
+  const onKeep = jest.fn(async (v: Fields, version: number, _taken?: unknown) => answer(v, version));
   const onClose = jest.fn();
   render(
     <RecordDialog
@@ -126,7 +126,12 @@ describe('a record as it is entered', () => {
     type('Height', '15');
     keep();
     await waitFor(() => expect(onKeep).toHaveBeenCalledTimes(2));
-    expect(onKeep.mock.calls[1]).toEqual([{ name: 'Their Mill', height: '15', unit: '' }, 8]);
+    // And what stands in no field is known to be theirs.
+    expect(onKeep.mock.calls[1]).toEqual([
+      { name: 'Their Mill', height: '15', unit: '' },
+      8,
+      conflict('Their Mill', 7).current,
+    ]);
   });
 
   it('is sent once, however often the button is pressed', async () => {

@@ -38,10 +38,17 @@ interface Props<F extends Fields> {
   readonly values: F;
   /** The version that was loaded; 0 for a new record. */
   readonly version: number;
-  /** Keeps it as a version; what is wrong comes back. */
-  readonly onKeep: (values: F, version: number) => Promise<Problem | undefined>;
+  /**
+   * Keeps it as a version; what is wrong comes back.
+   * @param taken the record of the server that these values began from, where somebody else's was taken over
+   */
+  readonly onKeep: (values: F, version: number, taken?: unknown) => Promise<Problem | undefined>;
   /** A record of the server as this form has it, to show what somebody else made of it. */
   readonly shown?: (current: unknown) => { readonly values: F; readonly version: number } | undefined;
+  /** What of the record stands in no field, as mine has it and as the server's has it. */
+  readonly beside?: (current: unknown) => readonly Apart[];
+  /** Somebody else's was taken over: what stands in no field must follow. */
+  readonly onTheirs?: (current: unknown) => void;
   readonly keep?: string;
   readonly onClose: () => void;
   /** Beside the fields. */
@@ -50,28 +57,41 @@ interface Props<F extends Fields> {
   readonly acts?: ReactNode;
 }
 
+/** One thing that two people have otherwise. */
+export interface Apart {
+  readonly label: string;
+  readonly mine: string;
+  readonly theirs: string;
+}
+
+/** Whether something is still used, where two have it otherwise. */
+export const retiredApart = (mine: boolean | undefined, theirs: boolean): readonly Apart[] =>
+  Boolean(mine) === theirs
+    ? []
+    : [{ label: 'In the book', mine: mine ? 'retired' : 'in use', theirs: theirs ? 'retired' : 'in use' }];
+
 /** A record as it is entered: errors at their fields, and a choice where somebody else was quicker. */
 export function RecordDialog<F extends Fields>(props: Props<F>) {
   const { title, fields, values, version, onKeep, shown, keep = 'Keep it', onClose, also, acts } = props;
+  const { beside, onTheirs } = props;
   const { control, handleSubmit, reset, getValues } = useForm<F>({
     defaultValues: values as DefaultValues<F>,
   });
   const [problem, setProblem] = useState<Problem>();
   const [from, setFrom] = useState(version);
+  const [taken, setTaken] = useState<unknown>();
   const [busy, setBusy] = useState(false);
   const theirs = problem?.code === 'moved-on' ? shown?.(problem.current) : undefined;
   const submit = async (typed: F, as: number): Promise<void> => {
     setBusy(true);
-    const wrong = await onKeep(typed, as);
+    const wrong = await onKeep(typed, as, taken);
     setBusy(false);
     setProblem(wrong);
     if (!wrong) onClose();
   };
   const refused = (name: string): string | undefined =>
     problem?.errors?.find((e) => e.field === name || e.field.startsWith(`${name}.`))?.message;
-  const elsewhere =
-    problem &&
-    !problem.errors?.some((e) => fields.some((f) => refused(f.name) && e.field.startsWith(f.name)));
+  const atFields = fields.some((f) => refused(f.name) !== undefined);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{title}</DialogTitle>
@@ -83,11 +103,11 @@ export function RecordDialog<F extends Fields>(props: Props<F>) {
           {also}
           {theirs ? (
             <Meanwhile
-              fields={fields}
-              mine={getValues()}
-              theirs={theirs.values}
+              apart={[...apartIn(fields, getValues(), theirs.values), ...(beside?.(problem?.current) ?? [])]}
               onTheirs={() => {
                 reset(theirs.values as DefaultValues<F>);
+                onTheirs?.(problem?.current);
+                setTaken(problem?.current);
                 setFrom(theirs.version);
                 setProblem(undefined);
               }}
@@ -99,12 +119,7 @@ export function RecordDialog<F extends Fields>(props: Props<F>) {
           ) : (
             problem && (
               <p className="caution record-wide" role="alert">
-                {elsewhere || problem.status !== 422 ? (
-                  <strong>{problem.detail}</strong>
-                ) : (
-                  <strong>Something above is wrong.</strong>
-                )}{' '}
-                {problem.remedy}
+                <strong>{atFields ? 'Something above is wrong.' : problem.detail}</strong> {problem.remedy}
               </p>
             )
           )}
@@ -122,30 +137,37 @@ export function RecordDialog<F extends Fields>(props: Props<F>) {
   );
 }
 
+/** The fields that two have otherwise, as they are read: a choice by its title, a password not at all. */
+function apartIn<F extends Fields>(fields: readonly FieldSpec<F>[], mine: F, theirs: F): readonly Apart[] {
+  const read = ({ name, kind }: FieldSpec<F>, of: F): string => {
+    const value = of[name] ?? '';
+    const option = typeof kind === 'object' ? kind.find(([v]) => v === value)?.[1] : undefined;
+    return (option ?? value) || 'empty';
+  };
+  return fields
+    .filter((f) => f.kind !== 'password' && (mine[f.name] ?? '') !== (theirs[f.name] ?? ''))
+    .map((f) => ({ label: f.label, mine: read(f, mine), theirs: read(f, theirs) }));
+}
+
 /** Somebody else changed it first: what they made of it, beside what stands here. */
-function Meanwhile<F extends Fields>({
-  fields,
-  mine,
-  theirs,
+function Meanwhile({
+  apart,
   onTheirs,
   onMine,
 }: {
-  fields: readonly FieldSpec<F>[];
-  mine: F;
-  theirs: F;
+  apart: readonly Apart[];
   onTheirs: () => void;
   onMine: () => void;
 }) {
-  const apart = fields.filter((f) => (mine[f.name] ?? '') !== (theirs[f.name] ?? ''));
   return (
     <div className="caution record-wide" role="alert">
       <strong>Somebody changed this meanwhile.</strong>
       <dl className="record-apart">
-        {apart.map((f) => (
-          <div key={f.name}>
-            <dt>{f.label}</dt>
+        {apart.map((a) => (
+          <div key={a.label}>
+            <dt>{a.label}</dt>
             <dd>
-              theirs: {theirs[f.name] || 'empty'} · yours: {mine[f.name] || 'empty'}
+              theirs: {a.theirs} · yours: {a.mine}
             </dd>
           </div>
         ))}

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { v7 as uuid } from 'uuid';
 import { useSavePersonMutation } from '../../store/api.ts';
-import { RecordDialog, typedLine, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
+import { RecordDialog, type Apart, typedLine, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import type { PermitKind } from './usePermits.ts';
 
@@ -64,6 +64,21 @@ export function PersonDialog({
     };
     return problemOf((await save({ id, body })).error);
   };
+  /** Permits and the account itself stand in no field. */
+  const apart = (now: Person): readonly Apart[] => {
+    const said = (of: readonly Permit[]): string =>
+      of
+        .map(
+          (p) => `${permits.find((k) => k.id === p.id)?.title ?? p.id}${p.until ? ` until ${p.until}` : ''}`,
+        )
+        .sort()
+        .join(', ') || 'none';
+    const account = (disabled: boolean): string => (disabled ? 'disabled' : 'in use');
+    return [
+      { label: 'Permits', mine: said(held), theirs: said(now.permits) },
+      { label: 'Account', mine: account(off), theirs: account(now.disabled) },
+    ].filter((a) => a.mine !== a.theirs);
+  };
   const values = (p: Person | undefined): Fields => ({
     name: p?.name ?? '',
     role: p?.role ?? 'technician',
@@ -81,6 +96,12 @@ export function PersonDialog({
       shown={(current) => {
         const now = current as Person | undefined;
         return now && { values: values(now), version: now.version };
+      }}
+      beside={(current) => apart(current as Person)}
+      onTheirs={(current) => {
+        const now = current as Person;
+        setHeld(now.permits);
+        setOff(now.disabled);
       }}
       keep="Keep the person"
       onClose={onClose}

@@ -102,4 +102,37 @@ describe('the people', () => {
     fireEvent.click(d.getByRole('button', { name: 'Keep the person' }));
     expect((await d.findByRole('alert')).textContent).toMatch(/only supervisor left/);
   });
+
+  it('that somebody else changed meanwhile show it, permits and account as well; theirs taken over is theirs whole', async () => {
+    const theirs = { ...PEOPLE[0], version: 5, disabled: true, permits: [{ id: 'fire' }] };
+    const asked = page(BOSS, (body) =>
+      body.version < 6
+        ? {
+            status: 409,
+            data: {
+              type: 'urn:firm-needle:moved-on',
+              status: 409,
+              code: 'moved-on',
+              detail: 'x',
+              current: theirs,
+            },
+          }
+        : undefined,
+    );
+    fireEvent.click(await screen.findByRole('button', { name: 'Change Ada Mills' }));
+    const d = within(screen.getByRole('dialog'));
+    fireEvent.click(d.getByRole('button', { name: 'Keep the person' }));
+    expect(
+      await d.findByText(/theirs: May impair and test fire protection · yours: Licensed for gas, May work/),
+    ).toBeTruthy();
+    expect(d.getByText('theirs: disabled · yours: in use')).toBeTruthy();
+    fireEvent.click(d.getByRole('button', { name: 'Take theirs' }));
+    fireEvent.click(d.getByRole('button', { name: 'Keep the person' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    expect(asked.filter(([m]) => m === 'PUT')[1]?.[2]).toMatchObject({
+      version: 6,
+      disabled: true,
+      permits: [{ id: 'fire' }],
+    });
+  });
 });

@@ -1,6 +1,6 @@
 import type { Problem, SiteControl } from '@firm-needle/contract';
 import { useSaveControlMutation } from '../../store/api.ts';
-import { RecordDialog, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
+import { RecordDialog, retiredApart, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import { Retire } from './SiteDialog.tsx';
 import { controlFields, controlForm, INTERVAL_FIELDS } from './words.ts';
@@ -39,7 +39,10 @@ export function ControlDialog({
         })
       ).error,
     );
-  const values = (c: SiteControl): Fields => ({ ...controlFields(c), equipment: equipmentId });
+  const values = (c: SiteControl & { readonly equipmentId?: string }): Fields => ({
+    ...controlFields(c),
+    equipment: c.equipmentId ?? equipmentId,
+  });
   return (
     <RecordDialog
       title={control.name}
@@ -49,7 +52,8 @@ export function ControlDialog({
       ]}
       values={values(control)}
       version={control.version}
-      onKeep={keep}
+      onKeep={(f, version, taken) => keep(f, version, (taken as SiteControl | undefined)?.retired)}
+      beside={(current) => retiredApart(control.retired, (current as SiteControl).retired)}
       shown={(current) => {
         const now = current as SiteControl | undefined;
         return now && { values: values(now), version: now.version };

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { v7 as uuid } from 'uuid';
 import { useSaveEquipmentMutation } from '../../store/api.ts';
 import { useKeepNew } from '../../store/keep.ts';
-import { RecordDialog, type Fields } from '../../ui/RecordDialog.tsx';
+import { RecordDialog, retiredApart, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import { Retire } from './SiteDialog.tsx';
 import { EQUIPMENT_FIELDS, equipmentFields, equipmentForm } from './words.ts';
@@ -36,7 +36,8 @@ export function EquipmentDialog({
       fields={EQUIPMENT_FIELDS}
       values={equipmentFields(equipment)}
       version={equipment?.version ?? 0}
-      onKeep={keep}
+      onKeep={(f, version, taken) => keep(f, version, (taken as SiteEquipment | undefined)?.retired)}
+      beside={(current) => retiredApart(equipment?.retired, (current as SiteEquipment).retired)}
       shown={(current) => {
         const now = current as SiteEquipment | undefined;
         return now && { values: equipmentFields(now), version: now.version };

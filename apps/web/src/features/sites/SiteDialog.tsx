@@ -4,7 +4,7 @@ import { v7 as uuid } from 'uuid';
 import { useState } from 'react';
 import { useSaveSiteMutation } from '../../store/api.ts';
 import { useKeepNew } from '../../store/keep.ts';
-import { RecordDialog, type Fields } from '../../ui/RecordDialog.tsx';
+import { RecordDialog, retiredApart, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import { SITE_FIELDS, siteFields, siteForm } from './words.ts';
 
@@ -35,7 +35,8 @@ export function SiteDialog({
       fields={SITE_FIELDS}
       values={siteFields(site)}
       version={site?.version ?? 0}
-      onKeep={keep}
+      onKeep={(f, version, taken) => keep(f, version, (taken as Site | undefined)?.retired)}
+      beside={(current) => retiredApart(site?.retired, (current as Site).retired)}
       shown={(current) => {
         const now = current as Site | undefined;
         return now && { values: siteFields(now), version: now.version };

@@ -169,6 +169,25 @@ describe('a site', () => {
     expect(puts(asked)[0]?.[1]).toMatchObject({ version: 4, retired: true });
   });
 
+  it('that somebody retired meanwhile is not taken back unseen', async () => {
+    const current = { ...MILL, version: 7, retired: true };
+    const asked = page((_, body) =>
+      (body as SiteForm).version < 8
+        ? {
+            status: 409,
+            data: { type: 'urn:firm-needle:moved-on', status: 409, code: 'moved-on', detail: 'x', current },
+          }
+        : undefined,
+    );
+    fireEvent.click((await screen.findAllByRole('button', { name: 'Change' }))[0] as HTMLElement);
+    fireEvent.click(dialog().getByRole('button', { name: 'Keep the site' }));
+    expect(await dialog().findByText('theirs: retired · yours: in use')).toBeTruthy();
+    fireEvent.click(dialog().getByRole('button', { name: 'Take theirs' }));
+    fireEvent.click(dialog().getByRole('button', { name: 'Keep the site' }));
+    await waitFor(() => expect(puts(asked)).toHaveLength(2));
+    expect(puts(asked)[1]?.[1]).toMatchObject({ version: 8, retired: true });
+  });
+
   it('shows what was retired when that is asked for, and takes it back', async () => {
     const asked = page();
     fireEvent.click(await screen.findByRole('button', { name: 'Show what was retired, too' }));
