@@ -24,7 +24,9 @@ const conflict = (name: string, version: number): Problem => ({
 });
 
 function open(answer: (values: Fields, version: number) => Problem | undefined, values = VALUES) {
-  const onKeep = jest.fn(async (v: Fields, version: number, _taken?: unknown) => answer(v, version));
+  const onKeep = jest.fn<(v: Fields, version: number, taken?: unknown) => Promise<Problem | undefined>>(
+    async (v, version) => answer(v, version),
+  );
   const onClose = jest.fn();
   render(
     <RecordDialog
