@@ -97,6 +97,7 @@ async function playwright(env) {
   const code = await new Promise((resolve) => child.once('close', resolve));
   if (!existsSync(out)) return broken.push(`the browser tests did not report (exit ${code})`);
   const { stats } = JSON.parse(readFileSync(out, 'utf8'));
+  if (stats.flaky > 0) say(`browser: ${stats.flaky} passed only when tried again`);
   add('browser', { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped });
 }
 

@@ -21,5 +21,10 @@ test('a shed’s wall regulator above what the tank holds is lowered, with the t
   );
   await expect(page.getByText(/^Set( and proved|, near its limit)/)).toBeVisible();
   await expect(page.getByText(/follows it\./)).toBeVisible();
-  await expect(page.getByText(/The compressor makes about \d+\.\d cfm/)).toBeVisible();
+  // What the pump gives is reckoned from the timed pump-up; on a busy machine the hand that timed it was late, and it is told so.
+  await expect(
+    page.getByText(
+      /The compressor makes about \d+\.\d cfm|It makes \d+ % of what its plate says, \d+\.\d cfm/,
+    ),
+  ).toBeVisible();
 });

@@ -6,8 +6,10 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },
-  workers: 3,
-  retries: 0,
+  // Two cores: a third browser makes every press late.
+  workers: 2,
+  // A machine that stands still for seconds is no fault of the product; what fails twice is. Said with the sum.
+  retries: 1,
   forbidOnly: !!process.env['CI'],
   reporter: process.env['FN_REPORT']
     ? [['line'], ['json', { outputFile: process.env['FN_REPORT'] }]]

@@ -1,5 +1,8 @@
-// What every browser has and jsdom hides.
+// Long enough for a machine that is busy: what never comes is found all the same.
+import { configure } from '@testing-library/dom';
 import { TextDecoder, TextEncoder } from 'node:util';
+configure({ asyncUtilTimeout: 10_000 });
+// What every browser has and jsdom hides.
 globalThis.TextEncoder ??= TextEncoder;
 globalThis.TextDecoder ??= TextDecoder;
 // What is stored in these tests is plain JSON.
