@@ -1,8 +1,8 @@
 // Appending events through the whole server, against a plain multi-row INSERT of the same rows by the same driver.
-import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
+import { ROOT } from '../bin/lib/tools.mjs';
+import { startServer } from './server.mjs';
 
 const require = createRequire(join(ROOT, 'apps/server/package.json'));
 const { v7: uuid } = require('uuid');
@@ -12,28 +12,7 @@ const SIZE = 50;
 const round = (x, digits = 3) => Number(x.toPrecision(digits));
 
 export async function appendFigures(database, env, core) {
-  const port = await freePort(20000 + Math.floor(Math.random() * 20000));
-  const server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
-    env: { ...env, PORT: String(port), NODE_ENV: 'production' },
-    stdio: 'ignore',
-  });
-  const base = `http://127.0.0.1:${port}/api/v1`;
-  for (let i = 0; i < 300; i++) {
-    try {
-      if ((await fetch(`http://127.0.0.1:${port}/health/ready`)).ok) break;
-    } catch {
-      // not listening yet
-    }
-    await new Promise((r) => setTimeout(r, 50));
-  }
-  const headers = { 'content-type': 'application/json', 'x-firm-needle': '1' };
-  const signed = await fetch(`${base}/auth/sign-in`, {
-    method: 'POST',
-    headers,
-    body: JSON.stringify({ login: 'marrable', password: 'ostrey-demo' }),
-  });
-  headers.cookie = signed.headers.get('set-cookie').split(';')[0];
-  const me = await signed.json();
+  const { base, headers, me, stop } = await startServer(env, 'marrable');
   const visits = await (await fetch(`${base}/visits`, { headers })).json();
   const control = visits.items.flatMap((v) => v.controls).find((c) => c.available);
   const job = uuid();
@@ -98,8 +77,7 @@ export async function appendFigures(database, env, core) {
   }
   await db.query('DROP TABLE bench_events');
   await db.end();
-  server.kill('SIGTERM');
-  await ended(server);
+  await stop();
   const median = (l) => [...l].sort((a, b) => a - b)[Math.floor(l.length / 2)];
   const a = median(throughHttp.slice(5));
   const b = median(plain.slice(5));

@@ -1,9 +1,9 @@
 // The firm's book at two sizes: due list, search, a control's page, its life and a week of plans through the whole server, each against
 // the best SQL we could write by hand for the same rows, by the same driver, in turns, in one run.
-import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
+import { ROOT } from '../bin/lib/tools.mjs';
+import { startServer } from './server.mjs';
 
 const require = createRequire(join(ROOT, 'apps/server/package.json'));
 const mysql = require('mysql2/promise');
@@ -285,28 +285,8 @@ export async function bookFigures(database, env) {
     timezone: 'Z',
     connectionLimit: 4,
   });
-  const port = await freePort(20000 + Math.floor(Math.random() * 20000));
-  const server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
-    env: { ...env, PORT: String(port), NODE_ENV: 'production' },
-    stdio: 'ignore',
-  });
-  const base = `http://127.0.0.1:${port}/api/v1`;
+  const { base, headers, stop } = await startServer(env, 'lowmarch');
   try {
-    for (let i = 0; i < 300; i++) {
-      try {
-        if ((await fetch(`http://127.0.0.1:${port}/health/ready`)).ok) break;
-      } catch {
-        // not listening yet
-      }
-      await new Promise((r) => setTimeout(r, 50));
-    }
-    const headers = { 'content-type': 'application/json', 'x-firm-needle': '1' };
-    const signed = await fetch(`${base}/auth/sign-in`, {
-      method: 'POST',
-      headers,
-      body: JSON.stringify({ login: 'lowmarch', password: 'ostrey-demo' }),
-    });
-    headers.cookie = signed.headers.get('set-cookie').split(';')[0];
     const out = {};
     let from = 0;
     for (const size of [1e4, 1e5]) {
@@ -343,8 +323,7 @@ export async function bookFigures(database, env) {
     }
     return out;
   } finally {
-    server.kill('SIGKILL');
-    await ended(server);
+    await stop();
     await db.end();
   }
 }

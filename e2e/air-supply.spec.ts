@@ -11,8 +11,8 @@ test('a shed’s wall regulator above what the tank holds is lowered, with the t
   await page.getByRole('button', { name: 'Start the job' }).click();
   const phone = alsoOnThePhone(page);
   const said = await followSteps(page, async (say) => {
-    // The pump-up is timed by presses: one late by a tenth of a second is ten times the speed late on the rig.
-    await hurry(page, /starts|stops/.test(say) ? 30 : 120);
+    // After it starts the hand shuts what it let out; a machine that is late with that at 120 times lets out for minutes.
+    await hurry(page, say.includes('read as it starts') ? 5 : 120);
     return phone(say);
   });
   expect(said.find((s) => s.startsWith('Wall knob'))).toMatch(/counter-clockwise/);
@@ -21,10 +21,5 @@ test('a shed’s wall regulator above what the tank holds is lowered, with the t
   );
   await expect(page.getByText(/^Set( and proved|, near its limit)/)).toBeVisible();
   await expect(page.getByText(/follows it\./)).toBeVisible();
-  // What the pump gives is reckoned from the timed pump-up; on a busy machine the hand that timed it was late, and it is told so.
-  await expect(
-    page.getByText(
-      /The compressor makes about \d+\.\d cfm|It makes \d+ % of what its plate says, \d+\.\d cfm/,
-    ),
-  ).toBeVisible();
+  await expect(page.getByText(/The compressor makes about \d+\.\d cfm/)).toBeVisible();
 });

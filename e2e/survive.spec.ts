@@ -1,5 +1,8 @@
 import { expect, followSteps, hurry, sentence, signIn, startJob, test } from './person.ts';
 
+// What is lost or doubled once in ten is lost: nothing here is tried again.
+test.describe.configure({ retries: 0 });
+
 const eventsOf = async (
   url: string,
   page: import('@playwright/test').Page,

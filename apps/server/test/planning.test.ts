@@ -283,6 +283,59 @@ describe('a control’s life', () => {
   });
 });
 
+describe('practice', () => {
+  it('is in no history: it moves no date, is no visit of a life, and no job of the control', async () => {
+    const id = uuid();
+    await put(`/controls/${id}/copy`, { from: here.controlId, name: 'Practised on' });
+    const own = (await get(`/controls/${id}`)).body as typeof control & { jobs: object[] };
+    const before = await DueReasonRow.findAll({ where: { controlId: id }, raw: true });
+    const job = await newJob(id);
+    await send(job, await honest(job, 5, await started({ mode: 'practice' }, own)));
+    expect(await JobResult.findByPk(job)).toMatchObject({ practice: true, counts: false, settled: true });
+    expect(await DueReasonRow.findAll({ where: { controlId: id }, raw: true })).toEqual(before);
+    // Nor when it is worked out anew for another reason.
+    await standaloneDue().refresh(id);
+    expect((await DueReasonRow.findAll({ where: { controlId: id } })).map((r) => r.kind)).toEqual(['first']);
+    expect((await get(`/controls/${id}/life`)).body).toMatchObject({
+      settings: [],
+      gauges: [],
+      findings: [],
+    });
+    expect((await get(`/controls/${id}`)).body).toMatchObject({ jobs: [] });
+    // The same job in earnest is all of that.
+    const real = await newJob(id);
+    await send(real, await honest(real, 5, await started({}, own)));
+    expect(
+      ((await get(`/controls/${id}/life`)).body as { settings: object[] }).settings.length,
+    ).toBeGreaterThan(1);
+    expect((await get(`/controls/${id}`)).body).toMatchObject({ jobs: [{ id: real }] });
+  });
+});
+
+describe('many visits that prove nothing', () => {
+  it('do not make forget the one that did', async () => {
+    const id = uuid();
+    await put(`/controls/${id}/copy`, { from: here.controlId, name: 'Often left unfinished' });
+    const own = (await get(`/controls/${id}`)).body as typeof control;
+    const job = await newJob(id);
+    await send(job, await honest(job, 5, await started({}, own)));
+    const proved = (await DueReasonRow.findOne({ where: { controlId: id, kind: 'rule' } }))?.day;
+    const like = (await JobResult.findByPk(job, { raw: true })) as JobResult;
+    for (let i = 1; i <= 35; i++)
+      await JobResult.create({
+        ...like,
+        jobId: await newJob(id),
+        outcome: 'unfinished',
+        counts: false,
+        signedAt: new Date(Date.now() + i * 1000),
+      });
+    await standaloneDue().refresh(id);
+    const reasons = await DueReasonRow.findAll({ where: { controlId: id }, order: ['day'] });
+    expect(reasons.map((r) => r.kind)).toEqual(['follow-up', 'rule']);
+    expect(reasons[1]?.day).toBe(proved);
+  });
+});
+
 describe('the search', () => {
   const find = async (q: string, as?: string) =>
     (await get(`/search?q=${encodeURIComponent(q)}`, as)).body as {

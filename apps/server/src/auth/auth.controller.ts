@@ -4,7 +4,7 @@ import { IsString, MaxLength, MinLength } from 'class-validator';
 import type { CookieOptions, Response } from 'express';
 import { CurrentUser, Public, type Actor, type ActorRequest } from '../common/user.js';
 import { AuthService, SESSION_COOKIE } from './auth.service.js';
-import { LEAST_PASSWORD, MOST_PASSWORD } from './passwords.js';
+import { NewPassword } from './passwords.js';
 
 export class SignInBody implements SignInForm {
   @IsString() @MinLength(1) @MaxLength(60) login: string;
@@ -12,10 +12,8 @@ export class SignInBody implements SignInForm {
 }
 
 export class PasswordBody implements PasswordForm {
-  @IsString() @MinLength(1) @MaxLength(MOST_PASSWORD) current: string;
-  @IsString()
-  @MinLength(LEAST_PASSWORD, { message: `is shorter than ${LEAST_PASSWORD} characters` })
-  @MaxLength(MOST_PASSWORD, { message: `is longer than ${MOST_PASSWORD} characters` })
+  @IsString() @MinLength(1) @MaxLength(200) current: string;
+  @NewPassword()
   next: string;
 }
 

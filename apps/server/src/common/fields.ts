@@ -1,6 +1,6 @@
 // What people type into records: tidied, and bounded by the same rules as on the device that keeps it for later.
 import { applyDecorators } from '@nestjs/common';
-import { tidied, wordsWrong, type WordsBound } from '@firm-needle/core/formats';
+import { MOST, tidied, wordsWrong, type WordsBound } from '@firm-needle/core/formats';
 import { Transform } from 'class-transformer';
 import { IsInt, IsOptional, Matches, Max, Min, ValidateBy } from 'class-validator';
 
@@ -24,7 +24,7 @@ const bounded = (bound: WordsBound): PropertyDecorator =>
   });
 
 /** A name that something goes by. */
-export const Name = (most = 120): PropertyDecorator =>
+export const Name = (most: number = MOST.name): PropertyDecorator =>
   applyDecorators(tidy, bounded({ most, needed: true })) as PropertyDecorator;
 
 /** A line that may be left empty; empty is null. */

@@ -88,7 +88,7 @@ export async function jobsOf(db: Sequelize, control: string): Promise<Sent<Contr
        JSON_LENGTH(r.objections) = 0 AS proved, JSON_EXTRACT(r.result, '$.rows') AS \`rows\`,
        JSON_EXTRACT(r.result, '$.turns') AS turns
      FROM jobs j LEFT JOIN job_results r ON r.job_id = j.id
-     WHERE j.control_id = ? ORDER BY j.opened_at DESC, j.id DESC LIMIT ${MOST_JOBS}`,
+     WHERE j.control_id = ? AND COALESCE(r.practice, FALSE) = FALSE ORDER BY j.opened_at DESC, j.id DESC LIMIT ${MOST_JOBS}`,
     { replacements: [control], type: QueryTypes.SELECT },
   );
   return jobs.map(({ id, openedAt, signedAt, visitId, outcome, proved, rows, turns }) => ({

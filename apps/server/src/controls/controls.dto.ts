@@ -1,4 +1,5 @@
 import type { ControlForm, CopyForm, DeviceForm } from '@firm-needle/contract';
+import { INTERVAL_MONTHS, MOST } from '@firm-needle/core/formats';
 import type { Plan } from '@firm-needle/core/procedure';
 import {
   IsBoolean,
@@ -15,13 +16,13 @@ import {
 } from 'class-validator';
 import { Day, Line, Name, Version } from '../common/fields.js';
 
-/** Ten years. */
-const MOST_MONTHS = 120;
 const Months = (): PropertyDecorator => (target, key) => {
   IsOptional()(target, key);
   IsInt({ message: 'is a whole number of months' })(target, key);
-  Min(1, { message: 'is under a month: type the months between checks' })(target, key);
-  Max(MOST_MONTHS, { message: `is over ${MOST_MONTHS} months: type the months between checks` })(target, key);
+  Min(INTERVAL_MONTHS.from, { message: 'is under a month: type the months between checks' })(target, key);
+  Max(INTERVAL_MONTHS.to, {
+    message: `is over ${INTERVAL_MONTHS.to} months: type the months between checks`,
+  })(target, key);
 };
 
 export class PlanBody {
@@ -40,10 +41,10 @@ export class ControlBody implements ControlForm {
   @IsUUID() equipmentId: string;
   @Name() name: string;
   @IsString() @MaxLength(60) family: string;
-  @Line(400) story?: string | null;
+  @Line(MOST.lines) story?: string | null;
   @Months() months?: number | null;
   @Months() lawMonths?: number | null;
-  @Line(120) lawBy?: string | null;
+  @Line(MOST.name) lawBy?: string | null;
   @Day() customerDay?: string | null;
   @IsOptional() @IsBoolean() retired?: boolean;
 }

@@ -6,7 +6,8 @@ import type { Plan } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { familyExists, loadFamily } from '@firm-needle/families';
 import type { Sequelize } from 'sequelize';
-import { forbidden, notFound, Problem } from '../common/problem.js';
+import { notFound, Problem } from '../common/problem.js';
+import { mayWrite } from '../common/records.js';
 import type { Actor } from '../common/user.js';
 import { Control, ControlPlan, Equipment, GaugeRow, Site } from '../database/models.js';
 import { asControl, controlHead, jobsOf } from './controlRows.js';
@@ -47,7 +48,7 @@ export class ControlsService {
 
   /** Stores a plan version after checking it by the family's own rules. */
   async savePlan(actor: Actor, id: string, planId: string, version: number, plan: Plan): Promise<PlanSaved> {
-    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    mayWrite(actor);
     if (JSON.stringify(plan).length > MOST_PLAN_BYTES)
       throw new Problem(413, 'too-large', `A plan is at most ${MOST_PLAN_BYTES / 1024} kB.`);
     const control = await this.reach(actor, id);
@@ -88,7 +89,7 @@ export class ControlsService {
     role: string,
     to: string | null,
   ): Promise<{ role: string; to: string | null }> {
-    if (actor.role === 'reader') throw forbidden('Your account may look, not change.');
+    mayWrite(actor);
     await this.links.put(await this.reach(actor, id), role, to);
     return { role, to };
   }

@@ -26,7 +26,7 @@ export class LifeService {
   async of(actor: Actor, id: string): Promise<Sent<Life>> {
     await this.controls.reach(actor, id);
     const signed = await this.results.findAll({
-      where: { controlId: id, signedAt: { [Op.ne]: null } },
+      where: { controlId: id, signedAt: { [Op.ne]: null }, practice: false },
       order: [['signedAt', 'DESC']],
       limit: MOST_VISITS,
     });

@@ -114,7 +114,7 @@ export class LinksService {
     const [plan, last] = await Promise.all([
       this.planOf(control),
       this.results.findOne({
-        where: { controlId: control.id, signedAt: { [Op.ne]: null } },
+        where: { controlId: control.id, signedAt: { [Op.ne]: null }, practice: false },
         order: [['signedAt', 'DESC']],
       }),
     ]);

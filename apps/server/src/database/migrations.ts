@@ -1,5 +1,6 @@
-import { QueryTypes, type QueryInterface, type Sequelize, type Transaction } from 'sequelize';
+import type { QueryInterface, Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { alone } from './lock.js';
 import { migration as m001 } from './migrations/001-initial.js';
 import { migration as m002 } from './migrations/002-gauge-checks.js';
 import { migration as m003 } from './migrations/003-gauge-spans.js';
@@ -19,35 +20,18 @@ const LOCK_WAIT_S = 120;
  * Brings the schema up to date; safe to call again, after a run that ended half way, and from several servers at once: one works, the
  * others wait for it. Returns the names of what was applied.
  */
-export async function migrate(sequelize: Sequelize): Promise<readonly string[]> {
-  // The lock belongs to a connection: a transaction holds on to one for as long as it lasts.
-  return sequelize.transaction(async (transaction) => {
-    await lock(sequelize, transaction);
-    try {
-      const umzug = new Umzug({
-        migrations: MIGRATIONS.map((m) => ({
-          name: m.name,
-          up: async ({ context }: { context: QueryInterface }) => {
-            for (const sql of m.up) await context.sequelize.query(sql);
-          },
-        })),
-        context: sequelize.getQueryInterface(),
-        storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
-        logger: undefined,
-      });
-      return (await umzug.up()).map((m) => m.name);
-    } finally {
-      await sequelize.query('SELECT RELEASE_LOCK(?)', { replacements: [LOCK], transaction });
-    }
+export const migrate = (sequelize: Sequelize): Promise<readonly string[]> =>
+  alone(sequelize, LOCK, LOCK_WAIT_S, async () => {
+    const umzug = new Umzug({
+      migrations: MIGRATIONS.map((m) => ({
+        name: m.name,
+        up: async ({ context }: { context: QueryInterface }) => {
+          for (const sql of m.up) await context.sequelize.query(sql);
+        },
+      })),
+      context: sequelize.getQueryInterface(),
+      storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+      logger: undefined,
+    });
+    return (await umzug.up()).map((m) => m.name);
   });
-}
-
-async function lock(sequelize: Sequelize, transaction: Transaction): Promise<void> {
-  const [row] = await sequelize.query<{ got: number | null }>('SELECT GET_LOCK(?, ?) AS got', {
-    replacements: [LOCK, LOCK_WAIT_S],
-    transaction,
-    type: QueryTypes.SELECT,
-  });
-  if (row?.got !== 1)
-    throw new Error(`Another server has been changing the schema for over ${LOCK_WAIT_S} s.`);
-}

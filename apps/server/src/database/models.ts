@@ -235,6 +235,8 @@ export class JobResult extends Row<JobResult> {
   @Column(DataType.JSON) declare objections: CreationOptional<Finding[]>;
   /** Everything that follows from the sign-off was done. */
   @Column(DataType.BOOLEAN) declare settled: CreationOptional<boolean>;
+  /** Worked on a rig to learn: in nobody's history. */
+  @Column(DataType.BOOLEAN) declare practice: CreationOptional<boolean>;
   /** It proved the control: its dates run from here. */
   @Column(DataType.BOOLEAN) declare counts: CreationOptional<boolean>;
 }

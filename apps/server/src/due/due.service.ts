@@ -3,7 +3,7 @@ import { InjectModel } from '@nestjs/sequelize';
 import { dueReasons, leaving, settingDrift, type DueFacts, type DueReason } from '@firm-needle/core/history';
 import { decimalsFor, figure, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
 import { familyExists } from '@firm-needle/families';
-import { Op, type Transaction } from 'sequelize';
+import { Op, type Order, type Transaction } from 'sequelize';
 import {
   Control,
   ControlPlan,
@@ -66,14 +66,17 @@ export class DueService {
 
   private async reasonsOf(control: Control, transaction?: Transaction): Promise<readonly DueReason[]> {
     const within = transaction ? { transaction } : {};
-    const signed = await this.results.findAll({
-      where: { controlId: control.id, signedAt: { [Op.ne]: null } },
-      order: [['signedAt', 'DESC']],
-      limit: MOST_VISITS,
-      ...within,
-    });
+    const where = { controlId: control.id, signedAt: { [Op.ne]: null }, practice: false };
+    const order: Order = [['signedAt', 'DESC']];
+    const signed = await this.results.findAll({ where, order, limit: MOST_VISITS, ...within });
     const last = signed[0];
-    const proved = signed.find((r) => r.counts);
+    // However many visits there were since that proved nothing.
+    const proved =
+      signed.find((r) => r.counts) ??
+      (signed.length < MOST_VISITS
+        ? undefined
+        : ((await this.results.findOne({ where: { ...where, counts: true }, order, ...within })) ??
+          undefined));
     const day = (r: JobResult | undefined): string | undefined => r?.signedAt?.toISOString().slice(0, 10);
     const checked = day(proved);
     const facts: DueFacts = {

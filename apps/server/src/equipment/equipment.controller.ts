@@ -1,5 +1,6 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Put } from '@nestjs/common';
 import type { EquipmentForm } from '@firm-needle/contract';
+import { MOST, YEAR_MADE } from '@firm-needle/core/formats';
 import { IsBoolean, IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
 import { Line, Lines, Name, Version } from '../common/fields.js';
 import { CurrentUser, type Actor } from '../common/user.js';
@@ -9,14 +10,14 @@ export class EquipmentBody implements EquipmentForm {
   @Version() version: number;
   @IsUUID() siteId: string;
   @Name() name: string;
-  @Lines(2000) notes?: string | null;
-  @Line(60) maker?: string | null;
-  @Line(60) model?: string | null;
-  @Line(60) serial?: string | null;
+  @Lines(MOST.notes) notes?: string | null;
+  @Line(MOST.plate) maker?: string | null;
+  @Line(MOST.plate) model?: string | null;
+  @Line(MOST.plate) serial?: string | null;
   @IsOptional()
   @IsInt({ message: 'is a year' })
-  @Min(1850, { message: 'is before 1850: type the year on the plate' })
-  @Max(2200, { message: 'is after 2200: type the year on the plate' })
+  @Min(YEAR_MADE.from, { message: `is before ${YEAR_MADE.from}: type the year on the plate` })
+  @Max(YEAR_MADE.to, { message: `is after ${YEAR_MADE.to}: type the year on the plate` })
   made?: number | null;
   @IsOptional() @IsBoolean() retired?: boolean;
 }

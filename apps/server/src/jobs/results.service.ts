@@ -80,6 +80,7 @@ export class ResultsService {
           result: folded.sheet,
           objections,
           settled: signedAt !== null,
+          practice,
           counts: proved && hasEnded(signed.body.outcome) && (folded.family.checked?.(folded.view) ?? true),
         },
         { transaction },

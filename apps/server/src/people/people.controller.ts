@@ -11,13 +11,12 @@ import {
   IsUUID,
   Matches,
   MaxLength,
-  MinLength,
   ValidateNested,
 } from 'class-validator';
 import { Name, Version } from '../common/fields.js';
 import { PageQuery } from '../common/page.js';
 import { CurrentUser, type Actor } from '../common/user.js';
-import { LEAST_PASSWORD, LOGIN, MOST_PASSWORD } from '../auth/passwords.js';
+import { LoginName, NewPassword } from '../auth/passwords.js';
 import { PeopleService } from './people.service.js';
 
 export class PermitBody implements Permit {
@@ -29,7 +28,7 @@ export class PermitBody implements Permit {
 
 export class PersonBody implements PersonForm {
   @Version() version: number;
-  @Matches(LOGIN, { message: 'is made of small letters, digits and . _ @ -, at most 60' }) login: string;
+  @LoginName() login: string;
   @Name() name: string;
   @IsIn(['technician', 'supervisor', 'reader']) role: Role;
   @ValidateNested({ each: true })
@@ -40,9 +39,7 @@ export class PersonBody implements PersonForm {
   @IsOptional() @IsUUID() siteId?: string | null;
   @IsOptional() @IsBoolean() disabled?: boolean;
   @IsOptional()
-  @IsString()
-  @MinLength(LEAST_PASSWORD, { message: `is shorter than ${LEAST_PASSWORD} characters` })
-  @MaxLength(MOST_PASSWORD, { message: `is longer than ${MOST_PASSWORD} characters` })
+  @NewPassword()
   password?: string;
 }
 

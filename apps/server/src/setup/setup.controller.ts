@@ -1,9 +1,8 @@
 import { Body, Controller, Get, Post, Req, Res } from '@nestjs/common';
 import type { Me, SetupForm, SetupState } from '@firm-needle/contract';
-import { IsString, Matches, MaxLength, MinLength } from 'class-validator';
 import type { Response } from 'express';
 import { giveCookie } from '../auth/auth.controller.js';
-import { LEAST_PASSWORD, LOGIN, MOST_PASSWORD } from '../auth/passwords.js';
+import { LoginName, NewPassword } from '../auth/passwords.js';
 import { Name } from '../common/fields.js';
 import { Public, type ActorRequest } from '../common/user.js';
 import { SetupService } from './setup.service.js';
@@ -11,10 +10,8 @@ import { SetupService } from './setup.service.js';
 export class SetupBody implements SetupForm {
   @Name() firm: string;
   @Name() name: string;
-  @Matches(LOGIN, { message: 'is made of small letters, digits and . _ @ -, at most 60' }) login: string;
-  @IsString()
-  @MinLength(LEAST_PASSWORD, { message: `is shorter than ${LEAST_PASSWORD} characters` })
-  @MaxLength(MOST_PASSWORD, { message: `is longer than ${MOST_PASSWORD} characters` })
+  @LoginName() login: string;
+  @NewPassword()
   password: string;
 }
 

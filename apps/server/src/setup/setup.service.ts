@@ -1,12 +1,13 @@
 import type { SetupState } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { v7 as uuid } from 'uuid';
 import { AuthService } from '../auth/auth.service.js';
 import { hashPassword } from '../auth/passwords.js';
 import { Problem } from '../common/problem.js';
 import type { Actor, ActorRequest } from '../common/user.js';
+import { alone } from '../database/lock.js';
 import { Organisation, User } from '../database/models.js';
 import type { SetupBody } from './setup.controller.js';
 
@@ -41,37 +42,26 @@ export class SetupService {
   private async make(body: SetupBody, request: ActorRequest): Promise<{ token: string; actor: Actor }> {
     if (!(await this.state()).needed) throw taken();
     const passwordHash = await hashPassword(body.password);
-    await this.db.transaction(async (transaction) => {
-      const [row] = await this.db.query<{ got: number | null }>('SELECT GET_LOCK(?, ?) AS got', {
-        replacements: [LOCK, LOCK_WAIT_S],
-        transaction,
-        type: QueryTypes.SELECT,
+    await alone(this.db, LOCK, LOCK_WAIT_S, async () => {
+      if ((await this.organisations.count()) > 0) throw taken();
+      const organisationId = uuid();
+      await this.organisations.create({
+        id: organisationId,
+        name: body.firm,
+        demo: false,
+        rule: 'guarded',
+        createdAt: new Date(),
       });
-      try {
-        // Looked at without the transaction's own view of the past: another may just have finished.
-        if (row?.got !== 1 || (await this.organisations.count()) > 0) throw taken();
-        const organisationId = uuid();
-        const organisation = {
-          id: organisationId,
-          name: body.firm,
-          demo: false,
-          rule: 'guarded' as const,
-          createdAt: new Date(),
-        };
-        await this.organisations.create(organisation);
-        await this.users.create({
-          id: uuid(),
-          organisationId,
-          login: body.login,
-          name: body.name,
-          role: 'supervisor',
-          permits: [],
-          siteId: null,
-          passwordHash,
-        });
-      } finally {
-        await this.db.query('SELECT RELEASE_LOCK(?)', { replacements: [LOCK], transaction });
-      }
+      await this.users.create({
+        id: uuid(),
+        organisationId,
+        login: body.login,
+        name: body.name,
+        role: 'supervisor',
+        permits: [],
+        siteId: null,
+        passwordHash,
+      });
     });
     return this.auth.signIn(body.login, body.password, request.ip ?? '', request.headers['user-agent']);
   }

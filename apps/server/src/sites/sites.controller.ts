@@ -1,5 +1,6 @@
 import { Body, Controller, Get, Param, ParseUUIDPipe, Put, Query } from '@nestjs/common';
 import type { CopyForm, SiteForm } from '@firm-needle/contract';
+import { ALTITUDE_M, MOST } from '@firm-needle/core/formats';
 import { Transform } from 'class-transformer';
 import { IsBoolean, IsNumber, IsOptional, IsUUID, Max, Min } from 'class-validator';
 import { Line, Lines, Name, Version } from '../common/fields.js';
@@ -7,24 +8,20 @@ import { PageQuery } from '../common/page.js';
 import { CurrentUser, type Actor } from '../common/user.js';
 import { SitesService } from './sites.service.js';
 
-/** Below the lowest shore and above the highest town there is. */
-const LOWEST_M = -450;
-const HIGHEST_M = 5500;
-
 export class SiteBody implements SiteForm {
   @Version() version: number;
   @Name() name: string;
   @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'is a number of metres' })
-  @Min(LOWEST_M, { message: `is under ${LOWEST_M} m: type the height above the sea` })
-  @Max(HIGHEST_M, { message: `is over ${HIGHEST_M} m: type the height above the sea in metres` })
+  @Min(ALTITUDE_M.from, { message: `is under ${ALTITUDE_M.from} m: type the height above the sea` })
+  @Max(ALTITUDE_M.to, { message: `is over ${ALTITUDE_M.to} m: type the height above the sea in metres` })
   altitude_m: number;
-  @Line(120) customer?: string | null;
-  @Lines(400) address?: string | null;
-  @Line(200) contact?: string | null;
-  @Lines(400) access?: string | null;
-  @Lines(400) hazards?: string | null;
+  @Line(MOST.name) customer?: string | null;
+  @Lines(MOST.lines) address?: string | null;
+  @Line(MOST.contact) contact?: string | null;
+  @Lines(MOST.lines) access?: string | null;
+  @Lines(MOST.lines) hazards?: string | null;
   @Line(12) unit?: string | null;
-  @Lines(2000) notes?: string | null;
+  @Lines(MOST.notes) notes?: string | null;
   @IsOptional() @IsBoolean() retired?: boolean;
 }
 

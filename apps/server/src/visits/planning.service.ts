@@ -102,7 +102,14 @@ export class PlanningService {
         this.visits,
         actor,
         { id, version: body.version, values, what: 'visit' },
-        (v) => ({ id: v.id, day: v.day, technicianId: v.technicianId, stop: v.stop, version: v.version }),
+        ({ day, technicianId, stop, version, cancelled }) => ({
+          id,
+          day,
+          technicianId,
+          stop,
+          version,
+          cancelled,
+        }),
         transaction,
       );
       const before = await this.links.findAll({ where: { visitId: id }, order: ['position'], transaction });

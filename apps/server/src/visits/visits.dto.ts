@@ -1,4 +1,5 @@
 import type { VisitForm } from '@firm-needle/contract';
+import { MOST } from '@firm-needle/core/formats';
 import {
   ArrayMaxSize,
   ArrayUnique,
@@ -37,12 +38,12 @@ export class VisitBody implements VisitForm {
   @IsUUID() technicianId: string;
   @Matches(DAY, dayWanted) day: string;
   @IsInt() @Min(1) @Max(99) stop: number;
-  @Line(400) purpose?: string | null;
+  @Line(MOST.lines) purpose?: string | null;
   @IsUUID('all', { each: true, message: 'are ids of controls' })
   @ArrayMaxSize(MOST_CONTROLS, { message: `are more than ${MOST_CONTROLS}: make two visits of it` })
   @ArrayUnique({ message: 'has one twice' })
   controls: string[];
-  @Line(400) cancelled?: string | null;
+  @Line(MOST.lines) cancelled?: string | null;
 }
 
 export class PackedBody {

@@ -1,25 +1,11 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
-import type { Site } from '@firm-needle/contract';
+import { siteOf } from '../testingBook.ts';
 import { deviceDb } from './db.ts';
 import { waiting, waitingControl, withWaiting } from './pending.ts';
 
 const id = (n: number): string => `00000000-0000-4000-8000-00000000000${n}`;
-const site: Site = {
-  id: id(1),
-  name: 'Mill',
-  altitude_m: 3,
-  notes: null,
-  customer: null,
-  address: null,
-  contact: null,
-  access: null,
-  hazards: null,
-  unit: null,
-  version: 4,
-  retired: false,
-  equipment: [],
-};
+const site = siteOf(id(1), 'Mill', [], { version: 4 });
 const SITE = { path: `/sites/${id(2)}`, body: { version: 1, name: 'Barn', altitude_m: 70 } };
 const EQUIPMENT = { path: `/equipment/${id(3)}`, body: { version: 1, siteId: id(2), name: 'Well' } };
 const CONTROL = {

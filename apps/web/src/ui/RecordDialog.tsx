@@ -5,11 +5,12 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { tidied, wordsWrong } from '@firm-needle/core/formats';
+import { MOST, tidied, wordsWrong } from '@firm-needle/core/formats';
 import { parseNumber } from '@firm-needle/core/quantity';
 import type { Problem } from '@firm-needle/contract';
 import { useState, type ReactNode } from 'react';
 import { Controller, useForm, type Control, type DefaultValues, type FieldPath } from 'react-hook-form';
+import { Meanwhile, type Apart } from './Meanwhile.tsx';
 import './record.css';
 
 /** What is typed into a record; everything is text until it is kept. */
@@ -56,19 +57,6 @@ interface Props<F extends Fields> {
   /** Beside the buttons. */
   readonly acts?: ReactNode;
 }
-
-/** One thing that two people have otherwise. */
-export interface Apart {
-  readonly label: string;
-  readonly mine: string;
-  readonly theirs: string;
-}
-
-/** Whether something is still used, where two have it otherwise. */
-export const retiredApart = (mine: boolean | undefined, theirs: boolean): readonly Apart[] =>
-  Boolean(mine) === theirs
-    ? []
-    : [{ label: 'In the book', mine: mine ? 'retired' : 'in use', theirs: theirs ? 'retired' : 'in use' }];
 
 /** A record as it is entered: errors at their fields, and a choice where somebody else was quicker. */
 export function RecordDialog<F extends Fields>(props: Props<F>) {
@@ -149,40 +137,6 @@ function apartIn<F extends Fields>(fields: readonly FieldSpec<F>[], mine: F, the
     .map((f) => ({ label: f.label, mine: read(f, mine), theirs: read(f, theirs) }));
 }
 
-/** Somebody else changed it first: what they made of it, beside what stands here. */
-function Meanwhile({
-  apart,
-  onTheirs,
-  onMine,
-}: {
-  apart: readonly Apart[];
-  onTheirs: () => void;
-  onMine: () => void;
-}) {
-  return (
-    <div className="caution record-wide" role="alert">
-      <strong>Somebody changed this meanwhile.</strong>
-      <dl className="record-apart">
-        {apart.map((a) => (
-          <div key={a.label}>
-            <dt>{a.label}</dt>
-            <dd>
-              theirs: {a.theirs} · yours: {a.mine}
-            </dd>
-          </div>
-        ))}
-        {apart.length === 0 && <div>It is now just what you typed.</div>}
-      </dl>
-      <Button size="small" onClick={onTheirs}>
-        Take theirs
-      </Button>{' '}
-      <Button size="small" onClick={onMine}>
-        Keep mine over it
-      </Button>
-    </div>
-  );
-}
-
 function RecordField<F extends Fields>({
   control,
   spec,
@@ -205,7 +159,7 @@ function RecordField<F extends Fields>({
           if (kind === 'number') return numberWrong(text, spec) ?? true;
           // A password is taken as it was typed.
           if (kind === 'password') return true;
-          return wordsWrong(text, { most: spec.most ?? MOST_LINE, lines: kind === 'lines' }) ?? true;
+          return wordsWrong(text, { most: spec.most ?? MOST.name, lines: kind === 'lines' }) ?? true;
         },
       }}
       render={({ field, fieldState }) => (
@@ -237,9 +191,6 @@ function RecordField<F extends Fields>({
     />
   );
 }
-
-/** As the server has it for a line that says nothing else. */
-const MOST_LINE = 120;
 
 function numberWrong(
   text: string,

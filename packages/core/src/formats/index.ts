@@ -1,2 +1,3 @@
 export * from './seal.js';
+export * from './bounds.js';
 export * from './words.js';

@@ -40,7 +40,8 @@ export const migration: Migration = {
       ADD COLUMN IF NOT EXISTS packed JSON NOT NULL DEFAULT '[]',
       ADD COLUMN IF NOT EXISTS version INT NOT NULL DEFAULT 1,
       ADD COLUMN IF NOT EXISTS cancelled VARCHAR(400) NULL`,
-    `ALTER TABLE job_results ADD COLUMN IF NOT EXISTS counts BOOLEAN NOT NULL DEFAULT FALSE`,
+    `ALTER TABLE job_results ADD COLUMN IF NOT EXISTS counts BOOLEAN NOT NULL DEFAULT FALSE,
+      ADD COLUMN IF NOT EXISTS practice BOOLEAN NOT NULL DEFAULT FALSE`,
     `UPDATE job_results SET counts = TRUE
       WHERE signed_at IS NOT NULL AND outcome IN ('set', 'left-as-found', 'restricted') AND objections = '[]' AND counts = FALSE`,
     `CREATE TABLE IF NOT EXISTS due_reasons (

@@ -1,3 +1,4 @@
+import { PASSWORD_LENGTH } from '@firm-needle/core/formats';
 import type { PasswordForm } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
@@ -68,7 +69,13 @@ function Password() {
         {field(
           'next',
           'New password',
-          { required: 'Type a new one.', minLength: { value: 10, message: 'At least 10 characters.' } },
+          {
+            required: 'Type a new one.',
+            minLength: {
+              value: PASSWORD_LENGTH.from,
+              message: `At least ${PASSWORD_LENGTH.from} characters.`,
+            },
+          },
           'new-password',
         )}
         {field(

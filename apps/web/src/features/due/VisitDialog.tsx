@@ -22,6 +22,7 @@ import { v7 as uuid } from 'uuid';
 import { useCarry, type Carried } from '../../planning/useCarry.ts';
 import { useSaveVisitMutation } from '../../store/api.ts';
 import { problemOf } from '../../ui/States.tsx';
+import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { plusDays, said, today } from './days.ts';
 import '../../ui/record.css';
 
@@ -32,6 +33,15 @@ export interface VisitDraft {
   readonly controls?: readonly string[];
   readonly technicianId?: string;
   readonly day?: string;
+}
+
+/** A visit as it stands now, where somebody else moved it meanwhile. */
+interface VisitNow {
+  readonly day: string;
+  readonly technicianId: string;
+  readonly stop: number;
+  readonly version: number;
+  readonly cancelled: string | null;
 }
 
 /** What else of the same site is due so soon goes along. */
@@ -82,9 +92,11 @@ export function VisitDialog({ draft, people, me, due, sites, onClose, onKept }: 
     (p) => !person?.permits.some((h) => h.id === p.id && (h.until === undefined || h.until >= day)),
   );
   const problem = problemOf(saving.error);
-  const keep = async (cancelled?: string): Promise<void> => {
+  const now = problem?.code === 'moved-on' ? (problem.current as VisitNow | undefined) : undefined;
+  const nameOf = (id: string): string => people.find((p) => p.id === id)?.name ?? 'somebody else';
+  const keep = async (cancelled?: string, from = visit?.version ?? 0): Promise<void> => {
     const body: VisitForm = {
-      version: (visit?.version ?? 0) + 1,
+      version: from + 1,
       siteId,
       technicianId: who,
       day,
@@ -177,10 +189,23 @@ export function VisitDialog({ draft, people, me, due, sites, onClose, onKept }: 
             onChange={(e) => setCancelling(e.target.value)}
           />
         )}
-        {problem && (
-          <p className="caution record-wide" role="alert">
-            <strong>{problem.detail}</strong> {problem.remedy}
-          </p>
+        {now ? (
+          <Meanwhile
+            apart={[
+              { label: 'Who goes', mine: nameOf(who), theirs: nameOf(now.technicianId) },
+              { label: 'Day', mine: day, theirs: now.day },
+              { label: 'Stop', mine: String(stop), theirs: String(now.stop) },
+              { label: 'Stands', mine: 'yes', theirs: now.cancelled ? `cancelled: ${now.cancelled}` : 'yes' },
+            ].filter((a) => a.mine !== a.theirs)}
+            onTheirs={onClose}
+            onMine={() => void keep(cancelling?.trim() || undefined, now.version)}
+          />
+        ) : (
+          problem && (
+            <p className="caution record-wide" role="alert">
+              <strong>{problem.detail}</strong> {problem.remedy}
+            </p>
+          )
         )}
       </DialogContent>
       <DialogActions>

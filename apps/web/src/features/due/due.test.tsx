@@ -1,8 +1,9 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
-import type { DueItem, Person, PlannedVisit, Site, VisitForm } from '@firm-needle/contract';
+import type { DueItem, Person, PlannedVisit, VisitForm } from '@firm-needle/contract';
 import { drawn, ME } from '../../testing.tsx';
+import { controlOf, equipmentOf, siteOf } from '../../testingBook.ts';
 import { serverThat, refusal } from '../../testingServer.ts';
 import { duration, mondayOf, plusDays, today } from './days.ts';
 import { DuePage, formOf } from './DuePage.tsx';
@@ -42,42 +43,9 @@ const person = (id: string, name: string, permits: readonly string[] = []): Pers
   disabled: false,
   version: 1,
 });
-const control = (id: string, name: string) => ({
-  id,
-  name,
-  family: 'well-switch',
-  due: null,
-  story: null,
-  months: null,
-  lawMonths: null,
-  lawBy: null,
-  customerDay: null,
-  version: 1,
-  retired: false,
-});
-const bare = { notes: null, maker: null, model: null, serial: null, made: null, version: 1, retired: false };
-const SITE: Site = {
-  id: 's1',
-  name: 'Site s1',
-  altitude_m: 3,
-  notes: null,
-  customer: null,
-  address: null,
-  contact: null,
-  access: null,
-  hazards: null,
-  unit: null,
-  version: 1,
-  retired: false,
-  equipment: [
-    {
-      ...bare,
-      id: 'e1',
-      name: 'Well',
-      controls: [control('c1', 'Upper switch'), control('c2', 'Lower switch')],
-    },
-  ],
-};
+const SITE = siteOf('s1', 'Site s1', [
+  equipmentOf('e1', 'Well', [controlOf('c1', 'Upper switch'), controlOf('c2', 'Lower switch')]),
+]);
 const VISIT: PlannedVisit = {
   id: 'v1',
   day: today(),
@@ -190,6 +158,30 @@ describe('a visit', () => {
     fireEvent.change(d.getByLabelText('Day'), { target: { value: '2001-01-01' } });
     fireEvent.click(d.getByRole('button', { name: 'Plan it' }));
     expect(await d.findByText('2001-01-01 is past.')).toBeTruthy();
+  });
+
+  it('that somebody else moved meanwhile says where it stands now, and goes over it only when that is wanted', async () => {
+    const current = { day: soon, technicianId: 'p2', stop: 2, version: 9, cancelled: null };
+    const asked = book((body) =>
+      body.version < 10
+        ? {
+            status: 409,
+            data: { type: 'urn:firm-needle:moved-on', status: 409, code: 'moved-on', detail: 'x', current },
+          }
+        : undefined,
+    );
+    fireEvent.click(await screen.findByRole('button', { name: /Site s1.*Lower switch/ }));
+    const d = within(await screen.findByRole('dialog'));
+    fireEvent.click(d.getByRole('button', { name: 'Keep the visit' }));
+    expect(await d.findByText('theirs: B. Other · yours: A. One')).toBeTruthy();
+    expect(d.getByText(`theirs: ${soon} · yours: ${today()}`)).toBeTruthy();
+    fireEvent.click(d.getByRole('button', { name: 'Keep mine over it' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    const puts = asked.filter(([m]) => m === 'PUT').map(([, , body]) => body as VisitForm);
+    expect(puts.map((p) => [p.version, p.technicianId])).toEqual([
+      [7, 'p1'],
+      [10, 'p1'],
+    ]);
   });
 
   it('goes to nobody for nothing, and is cancelled with a reason alone', async () => {

@@ -110,9 +110,32 @@ describe('the kinds of control', () => {
     expect(await dialog().findByText('Well was retired.')).toBeTruthy();
   });
 
+  it('keep nothing that the server failed over: it would stand before all that comes later', async () => {
+    outbox.use('u');
+    page(`/new-control?equipment=${SITE.equipment[0]?.id}`, () =>
+      refusal(500, 'Something failed on the server.'),
+    );
+    await choose(/^Well pump switch/);
+    fireEvent.change(dialog().getByLabelText('Name of the control'), { target: { value: 'x' } });
+    keep();
+    expect(await dialog().findByText(/Something failed on the server/)).toBeTruthy();
+    expect(await (await deviceDb()).count('puts')).toBe(0);
+  });
+
   it.each([
     ['no connection', 'gone' as const],
-    ['a server without its record store', refusal(503, 'The record store cannot be reached.')],
+    [
+      'a server without its record store',
+      {
+        status: 503,
+        data: {
+          type: 'urn:firm-needle:store-down',
+          status: 503,
+          code: 'store-down',
+          detail: 'The record store is away.',
+        },
+      },
+    ],
   ])('with %s keep it on this device, in its order, and go on', async (_, trouble) => {
     outbox.use('u');
     page(`/new-control?site=${SITE.id}`, () => trouble);

@@ -58,6 +58,14 @@ export function KindsPage() {
         <h1>What kind of control is it?</h1>
         <span className="soft">{place.said}</span>
       </div>
+      {chosen && (
+        <NewControl
+          family={chosen}
+          place={place}
+          sites={sites.data.items}
+          onClose={() => setChosen(undefined)}
+        />
+      )}
       <ul className="kinds">
         {kinds.map(({ family, drawing }) => (
           <li key={family.meta.id}>
@@ -72,14 +80,6 @@ export function KindsPage() {
       <p className="soft">
         A test gauge of your own is entered under <Link to="/gauges">Gauges</Link>.
       </p>
-      {chosen && (
-        <NewControl
-          family={chosen}
-          place={place}
-          sites={sites.data.items}
-          onClose={() => setChosen(undefined)}
-        />
-      )}
     </>
   );
 }

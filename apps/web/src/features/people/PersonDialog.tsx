@@ -6,7 +6,8 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { v7 as uuid } from 'uuid';
 import { useSavePersonMutation } from '../../store/api.ts';
-import { RecordDialog, type Apart, typedLine, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
+import type { Apart } from '../../ui/Meanwhile.tsx';
+import { RecordDialog, typedLine, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
 import type { PermitKind } from './usePermits.ts';
 

@@ -1,14 +1,15 @@
 import { chooseGauges, pickGauges, startJob, type Family } from '@firm-needle/core/family';
-import { slotsOf } from '@firm-needle/core/procedure';
+import { slotsOf, type Plan } from '@firm-needle/core/procedure';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { format, parseISO } from 'date-fns';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
 import { api, useControlQuery, useGaugesQuery, useSavePlanMutation } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
+import { isAway } from '../../store/keep.ts';
 import { SOURCES } from '../../live/source.ts';
 import { hasSerial } from '../../live/webSerial.ts';
 import { useMe } from '../../store/me.ts';
@@ -98,6 +99,13 @@ function Planner({
     [family, plan, gauges, own],
   );
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
+  const named = useRef<{ readonly plan: Plan; readonly path: string }>(undefined);
+  /** Where it is kept: the same plan, however often, is one. */
+  const planPath = (): string => {
+    if (named.current?.plan !== plan)
+      named.current = { plan, path: `/controls/${control.id}/plans/${uuid()}` };
+    return named.current.path;
+  };
   const demo = me.organisation.demo;
   const [source, setSource] = useState<string>(demo ? SOURCES.rig : TYPED);
   const occasions = family.occasions ?? [];
@@ -144,7 +152,7 @@ function Planner({
         ...(planning.changed
           ? [
               {
-                path: `/controls/${control.id}/plans/${uuid()}`,
+                path: planPath(),
                 body: { version: plan.version, plan },
               },
             ]
@@ -164,13 +172,13 @@ function Planner({
   const [savePlan, saving] = useSavePlanMutation();
   const keepPlan = async (): Promise<void> => {
     setRefused(undefined);
-    const path = `/controls/${control.id}/plans/${uuid()}`;
     const body = { version: plan.version, plan };
+    const path = planPath();
     const problem = problemOf((await savePlan({ path, body })).error);
     if (!problem) {
       await dispatch(api.endpoints.control.initiate(control.id, { subscribe: false, forceRefetch: true }));
       onKept();
-    } else if (problem.status === 0 || problem.status >= 500) {
+    } else if (isAway(problem)) {
       await outbox.keep([{ path, body }]);
       setRefused('There is no server now: the plan is kept on this device, and sent when there is.');
     } else setRefused(`${problem.detail} ${problem.remedy ?? ''}`);

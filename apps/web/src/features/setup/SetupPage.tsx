@@ -1,3 +1,4 @@
+import { PASSWORD_LENGTH } from '@firm-needle/core/formats';
 import type { SetupForm } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
@@ -11,7 +12,6 @@ import { Loading, problemOf } from '../../ui/States.tsx';
 import '../sign-in/sign-in.css';
 
 type Asked = SetupForm & { again: string };
-const LEAST_PASSWORD = 10;
 
 /** The first page of an empty installation: the firm, and who runs it. */
 export function SetupPage() {
@@ -78,7 +78,10 @@ export function SetupPage() {
             'Password',
             {
               required: 'Type a password.',
-              minLength: { value: LEAST_PASSWORD, message: `At least ${LEAST_PASSWORD} characters.` },
+              minLength: {
+                value: PASSWORD_LENGTH.from,
+                message: `At least ${PASSWORD_LENGTH.from} characters.`,
+              },
             },
             'ten characters or more; a few words do well',
             'password',

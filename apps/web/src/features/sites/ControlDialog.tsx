@@ -1,13 +1,15 @@
+import { MOST } from '@firm-needle/core/formats';
 import type { Problem, SiteControl } from '@firm-needle/contract';
 import { useSaveControlMutation } from '../../store/api.ts';
-import { RecordDialog, retiredApart, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
+import { retiredApart } from '../../ui/Meanwhile.tsx';
+import { RecordDialog, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
-import { Retire } from './SiteDialog.tsx';
+import { Retire } from './Retire.tsx';
 import { controlFields, controlForm, INTERVAL_FIELDS } from './words.ts';
 
 const FIELDS: readonly FieldSpec<Fields>[] = [
   { name: 'name', label: 'Name of the control', needed: 'Type what it is called there.', wide: true },
-  { name: 'story', label: 'What to know of it', most: 400, wide: true },
+  { name: 'story', label: 'What to know of it', most: MOST.lines, wide: true },
   ...INTERVAL_FIELDS,
 ];
 

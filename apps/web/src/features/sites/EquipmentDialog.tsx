@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { v7 as uuid } from 'uuid';
 import { useSaveEquipmentMutation } from '../../store/api.ts';
 import { useKeepNew } from '../../store/keep.ts';
-import { RecordDialog, retiredApart, type Fields } from '../../ui/RecordDialog.tsx';
+import { retiredApart } from '../../ui/Meanwhile.tsx';
+import { RecordDialog, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
-import { Retire } from './SiteDialog.tsx';
+import { Retire } from './Retire.tsx';
 import { EQUIPMENT_FIELDS, equipmentFields, equipmentForm } from './words.ts';
 
 /** A piece of equipment with what its maker's plate says. */

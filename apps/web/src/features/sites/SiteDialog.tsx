@@ -1,11 +1,12 @@
 import type { Problem, Site } from '@firm-needle/contract';
-import Button from '@mui/material/Button';
 import { v7 as uuid } from 'uuid';
 import { useState } from 'react';
 import { useSaveSiteMutation } from '../../store/api.ts';
 import { useKeepNew } from '../../store/keep.ts';
-import { RecordDialog, retiredApart, type Fields } from '../../ui/RecordDialog.tsx';
+import { retiredApart } from '../../ui/Meanwhile.tsx';
+import { RecordDialog, type Fields } from '../../ui/RecordDialog.tsx';
 import { problemOf } from '../../ui/States.tsx';
+import { Retire } from './Retire.tsx';
 import { SITE_FIELDS, siteFields, siteForm } from './words.ts';
 
 /** A customer's site: new, or corrected. */
@@ -54,39 +55,5 @@ export function SiteDialog({
         )
       }
     />
-  );
-}
-
-/** Takes something out of the book, or back into it; asked twice, since it leaves every list. */
-export function Retire({
-  of,
-  what,
-  onRetire,
-  done,
-}: {
-  of: { readonly retired: boolean };
-  what: string;
-  onRetire: (retired: boolean) => Promise<Problem | undefined>;
-  done: () => void;
-}) {
-  const [sure, setSure] = useState(false);
-  const [wrong, setWrong] = useState<Problem>();
-  const act = async (): Promise<void> => {
-    if (!of.retired && !sure) return setSure(true);
-    const problem = await onRetire(!of.retired);
-    setWrong(problem);
-    if (!problem) done();
-  };
-  return (
-    <>
-      <Button onClick={() => void act()}>
-        {of.retired ? 'Take it back' : sure ? `Retire ${what}: its records stay` : `Retire ${what}`}
-      </Button>
-      {wrong && (
-        <span role="alert" className="retire-wrong">
-          {wrong.detail} {wrong.remedy}
-        </span>
-      )}
-    </>
   );
 }

@@ -3,7 +3,7 @@ import { symbolOf } from '@firm-needle/core/quantity';
 import type { Site, SiteControl, SiteEquipment } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import { format, parseISO } from 'date-fns';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
 import {
@@ -64,6 +64,14 @@ function TheSite({ site }: { site: Site }) {
   const [copySite, copied] = useCopySiteMutation();
   const [copyControl, second] = useCopyControlMutation();
   const close = (): void => setEditing(undefined);
+  // One copy a press, and one press at a time.
+  const copying = useRef(false);
+  const once = async (work: () => Promise<void>): Promise<void> => {
+    if (copying.current) return;
+    copying.current = true;
+    await work();
+    copying.current = false;
+  };
   const copy = async (): Promise<void> => {
     const id = uuid();
     const done = await copySite({ id, body: { from: site.id, name: `${site.name} (copy)`.slice(0, 120) } });
@@ -87,7 +95,7 @@ function TheSite({ site }: { site: Site }) {
         {may && (
           <>
             <Button onClick={() => setEditing({ what: 'site' })}>Change</Button>
-            <Button onClick={() => void copy()} disabled={copied.isLoading}>
+            <Button onClick={() => void once(copy)} disabled={copied.isLoading}>
               Copy its set-up
             </Button>
           </>
@@ -143,7 +151,7 @@ function TheSite({ site }: { site: Site }) {
                 {...(may && !kinds.get(c.family)?.subject
                   ? {
                       onChange: () => setEditing({ what: 'control', control: c, equipment: e }),
-                      onCopy: () => void twice(c),
+                      onCopy: () => void once(() => twice(c)),
                     }
                   : {})}
               />

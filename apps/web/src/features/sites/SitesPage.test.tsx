@@ -1,81 +1,24 @@
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, within } from '@testing-library/react';
-import type { Site } from '@firm-needle/contract';
 import { drawn } from '../../testing.tsx';
+import { controlOf, equipmentOf, siteOf } from '../../testingBook.ts';
 import { serverThat } from '../../testingServer.ts';
 import { SitesPage } from './SitesPage.tsx';
 
-const control = (id: string, name: string, family = 'well-switch', due: string | null = null) => ({
-  id,
-  name,
-  family,
-  due,
-  story: null,
-  months: null,
-  lawMonths: null,
-  lawBy: null,
-  customerDay: null,
-  version: 1,
-  retired: false,
-});
-const BARE = {
-  customer: null,
-  address: null,
-  contact: null,
-  access: null,
-  hazards: null,
-  unit: null,
-  version: 1,
-  retired: false,
-} as const;
-const PLAIN = { maker: null, model: null, serial: null, made: null, version: 1, retired: false } as const;
-const SITES: readonly Site[] = [
-  {
-    ...BARE,
-    id: 's1',
-    name: 'Mill House',
-    altitude_m: 45,
-    notes: 'Key at the gate.',
-    equipment: [
-      {
-        ...PLAIN,
-        id: 'e1',
-        name: 'Upper well',
-        notes: null,
-        controls: [control('c1', 'Pump switch', 'well-switch', '2031-04-05')],
-      },
-      {
-        ...PLAIN,
-        id: 'e2',
-        name: 'Boiler',
-        notes: null,
-        controls: [control('c2', 'Operating control', 'steam-control')],
-      },
+const SITES = [
+  siteOf(
+    's1',
+    'Mill House',
+    [
+      equipmentOf('e1', 'Upper well', [controlOf('c1', 'Pump switch', { due: '2031-04-05' })]),
+      equipmentOf('e2', 'Boiler', [controlOf('c2', 'Operating control', { family: 'steam-control' })]),
     ],
-  },
-  {
-    ...BARE,
-    id: 's2',
-    name: 'Sail loft',
-    altitude_m: 8,
-    notes: null,
-    equipment: [
-      {
-        ...PLAIN,
-        id: 'e3',
-        name: 'Compressor',
-        notes: null,
-        controls: [control('c3', 'Air supply', 'air-supply')],
-      },
-      {
-        ...PLAIN,
-        id: 'e4',
-        name: 'Something',
-        notes: null,
-        controls: [control('c4', 'Of no known kind', 'never-heard-of')],
-      },
-    ],
-  },
+    { altitude_m: 45, notes: 'Key at the gate.' },
+  ),
+  siteOf('s2', 'Sail loft', [
+    equipmentOf('e3', 'Compressor', [controlOf('c3', 'Air supply', { family: 'air-supply' })]),
+    equipmentOf('e4', 'Something', [controlOf('c4', 'Of no known kind', { family: 'never-heard-of' })]),
+  ]),
 ];
 
 const shown = (): readonly (string | null)[] =>

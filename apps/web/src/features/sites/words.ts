@@ -6,6 +6,7 @@ import type {
   SiteForm,
   ControlForm,
 } from '@firm-needle/contract';
+import { ALTITUDE_M, INTERVAL_MONTHS, MOST, YEAR_MADE } from '@firm-needle/core/formats';
 import { unitsOf } from '@firm-needle/core/quantity';
 import { typedLine, typedNumber, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 
@@ -20,21 +21,26 @@ export type SiteFields = Fields;
 export const SITE_FIELDS: readonly FieldSpec<SiteFields>[] = [
   { name: 'name', label: 'Name of the site', needed: 'Type the name that the firm knows it by.' },
   { name: 'customer', label: 'Customer' },
-  { name: 'address', label: 'Address', kind: 'lines', most: 400 },
-  { name: 'contact', label: 'Contact', most: 200 },
+  { name: 'address', label: 'Address', kind: 'lines', most: MOST.lines },
+  { name: 'contact', label: 'Contact', most: MOST.contact },
   {
     name: 'altitude_m',
     label: 'Height above the sea, m',
     kind: 'number',
-    from: -450,
-    to: 5500,
+    ...ALTITUDE_M,
     needed: 'Type it: air weighs less up a hill, and gauges read by it.',
     hint: 'air weighs less up a hill',
   },
-  { name: 'access', label: 'How to get in', kind: 'lines', most: 400 },
-  { name: 'hazards', label: 'Hazards there', kind: 'lines', most: 400, hint: 'read before every visit' },
+  { name: 'access', label: 'How to get in', kind: 'lines', most: MOST.lines },
+  {
+    name: 'hazards',
+    label: 'Hazards there',
+    kind: 'lines',
+    most: MOST.lines,
+    hint: 'read before every visit',
+  },
   { name: 'unit', label: 'Customer’s unit of pressure', kind: UNITS },
-  { name: 'notes', label: 'Notes', kind: 'lines', most: 2000 },
+  { name: 'notes', label: 'Notes', kind: 'lines', most: MOST.notes },
 ];
 export const siteFields = (s: Site | undefined): SiteFields => ({
   name: s?.name ?? '',
@@ -63,11 +69,11 @@ export const siteForm = (f: Fields, version: number, retired = false): SiteForm 
 
 export const EQUIPMENT_FIELDS: readonly FieldSpec<Fields>[] = [
   { name: 'name', label: 'Name of the equipment', needed: 'Type what it is called there.', wide: true },
-  { name: 'maker', label: 'Maker, from its plate', most: 60 },
-  { name: 'model', label: 'Model', most: 60 },
-  { name: 'serial', label: 'Serial', most: 60 },
-  { name: 'made', label: 'Year', kind: 'number', from: 1850, to: 2200 },
-  { name: 'notes', label: 'Notes', kind: 'lines', most: 2000 },
+  { name: 'maker', label: 'Maker, from its plate', most: MOST.plate },
+  { name: 'model', label: 'Model', most: MOST.plate },
+  { name: 'serial', label: 'Serial', most: MOST.plate },
+  { name: 'made', label: 'Year', kind: 'number', ...YEAR_MADE },
+  { name: 'notes', label: 'Notes', kind: 'lines', most: MOST.notes },
 ];
 export const equipmentFields = (e: SiteEquipment | undefined): Fields => ({
   name: e?.name ?? '',
@@ -96,14 +102,19 @@ export const equipmentForm = (
 
 /** When a control comes round again; its kind and its place are not changed here. */
 export const INTERVAL_FIELDS: readonly FieldSpec<Fields>[] = [
-  { name: 'months', label: 'Months between checks', kind: 'number', from: 1, to: 120, hint: 'empty: twelve' },
+  {
+    name: 'months',
+    label: 'Months between checks',
+    kind: 'number',
+    ...INTERVAL_MONTHS,
+    hint: 'empty: twelve',
+  },
   { name: 'customerDay', label: 'Day the customer asked for', kind: 'day' },
   {
     name: 'lawMonths',
     label: 'Months set by law or insurer',
     kind: 'number',
-    from: 1,
-    to: 120,
+    ...INTERVAL_MONTHS,
     hint: 'if any',
   },
   { name: 'lawBy', label: 'By whom' },

@@ -1,0 +1,38 @@
+// A server of its own for a figure, and somebody signed in to it.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
+
+/** @param env where its database is @param login of the demo's people */
+export async function startServer(env, login) {
+  const port = await freePort(20000 + Math.floor(Math.random() * 20000));
+  const server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
+    env: { ...env, PORT: String(port), NODE_ENV: 'production' },
+    stdio: 'ignore',
+  });
+  const base = `http://127.0.0.1:${port}/api/v1`;
+  for (let i = 0; i < 300; i++) {
+    try {
+      if ((await fetch(`http://127.0.0.1:${port}/health/ready`)).ok) break;
+    } catch {
+      // not listening yet
+    }
+    await new Promise((r) => setTimeout(r, 50));
+  }
+  const headers = { 'content-type': 'application/json', 'x-firm-needle': '1' };
+  const signed = await fetch(`${base}/auth/sign-in`, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify({ login, password: 'ostrey-demo' }),
+  });
+  headers.cookie = signed.headers.get('set-cookie').split(';')[0];
+  return {
+    base,
+    headers,
+    me: await signed.json(),
+    async stop() {
+      server.kill('SIGKILL');
+      await ended(server);
+    },
+  };
+}
