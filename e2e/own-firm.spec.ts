@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { startStack } from './stack.mjs';
-import { expect, key, test as base, type Page, type Stack } from './person.ts';
+import { expect, key, tap, test as base, type Page, type Stack } from './person.ts';
 
 /** A Firm Needle without the demo. */
 const test = base.extend<object, { stack: Stack }>({
@@ -137,7 +137,7 @@ test('a firm of one’s own: from an empty page to a control entered with no sig
   await expect(phone.getByRole('button', { name: /Read and understood/ })).toBeVisible();
   // A phone that dies in the pump house has all of it.
   await phone.reload();
-  await phone.getByRole('button', { name: /Read and understood/ }).click();
+  await tap(phone, /Read and understood/);
   await expect(phone.locator('.move-say')).toContainText('zero');
   await phone.context().setOffline(false);
 

@@ -64,6 +64,14 @@ export async function key(page: Page, name: string): Promise<void> {
   await page.keyboard.press(name);
 }
 
+/** Presses a button once the face on screen takes presses: one that has just appeared takes none. */
+export async function tap(page: Page, name: RegExp): Promise<void> {
+  const button = page.getByRole('button', { name });
+  await expect(button).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('.face[aria-busy="true"]')).toHaveCount(0);
+  await button.click();
+}
+
 export const sentence = async (page: Page): Promise<string> =>
   (await page.locator('.move-say').textContent()) ?? '';
 

@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, tap, test } from './person.ts';
 
 test('a spa switch under suspicion: a dirty filter is found, then the wheel is set', async ({
   page,
@@ -32,12 +32,12 @@ test('by one’s own eyes the clicks are counted on the screen and the stopwatch
   await page.getByRole('link', { name: 'Heater flow switch', exact: true }).click();
   await page.getByRole('button', { name: 'By my own eyes' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
-  await page.getByRole('button', { name: /Read and understood/ }).click();
+  await tap(page, /Read and understood/);
   await page.getByRole('button', { name: /It heats, then shows a flow fault/ }).click();
   await page.getByRole('button', { name: /All in order/ }).click();
-  await page.getByRole('button', { name: /^Done/ }).click();
+  await tap(page, /^Done/);
   await expect(page.locator('.move-say')).toContainText('power on');
-  await page.getByRole('button', { name: /^Done/ }).click();
+  await tap(page, /^Done/);
   await page.getByRole('button', { name: /It is gone/ }).click();
   await expect(page.locator('.move-say')).toContainText('Low speed on, hands clear');
   await page.getByRole('button', { name: 'Open', exact: true }).click();
@@ -47,7 +47,7 @@ test('by one’s own eyes the clicks are counted on the screen and the stopwatch
   await page.waitForTimeout(1300);
   await page.getByRole('button', { name: /^It opens/ }).click();
   await expect(page.locator('.sheet-table tr', { hasText: 'Opens after' })).toContainText(/[1-3]\.\d/);
-  await page.getByRole('button', { name: /^Done/ }).click();
+  await tap(page, /^Done/);
   const click = page.getByRole('button', { name: /One click counter-clockwise/ });
   for (let i = 0; i < 5; i++) await click.click();
   await page.getByRole('button', { name: 'One back' }).click();

@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, sentence, signIn, startJob, test } from './person.ts';
+import { expect, followSteps, hurry, sentence, signIn, startJob, tap, test } from './person.ts';
 
 // What is lost or doubled once in ten is lost: nothing here is tried again.
 test.describe.configure({ retries: 0 });
@@ -83,7 +83,7 @@ test('a job begun with no signal is opened and sent later', async ({ page, conte
   await expect(page.getByText('Rating plate')).toBeVisible();
   await context.setOffline(true);
   await page.getByRole('button', { name: 'Start the job' }).click();
-  await page.getByRole('button', { name: /Read and understood/ }).click();
+  await tap(page, /Read and understood/);
   await expect(page.getByText(/kept here/)).toBeVisible();
   await context.setOffline(false);
   await expect.poll(async () => (await eventsOf(stack.url, page)).seq, { timeout: 60_000 }).toBe(2);
@@ -96,7 +96,7 @@ test('two devices: the second takes the job over, and what the first still write
   const one = await (await browser.newContext()).newPage();
   await signIn(one, stack);
   await startJob(one);
-  await one.getByRole('button', { name: /Read and understood/ }).click();
+  await tap(one, /Read and understood/);
   await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(2);
   const two = await (await browser.newContext()).newPage();
   await signIn(two, stack);

@@ -2,7 +2,7 @@ import { createWriteStream, mkdtempSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, followSteps, hurry, signIn, test, type Page } from './person.ts';
+import { expect, followSteps, hurry, signIn, tap, test, type Page } from './person.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'fn-traces-'));
 
@@ -170,12 +170,12 @@ test('a serial gauge fills the strip, and cut-in and cut-out are taken from its 
   await page.getByRole('link', { name: 'Borehole pump switch', exact: true }).click();
   await page.getByRole('button', { name: 'Simulated serial gauge' }).click();
   await page.getByRole('button', { name: 'Start the job' }).click();
-  await page.getByRole('button', { name: /Read and understood/ }).click();
+  await tap(page, /Read and understood/);
   await hurry(page, 10);
-  await page.getByRole('button', { name: /^Zero .*carry it/ }).click();
+  await tap(page, /^Zero .*carry it/);
   // The other place has no cable: its gauge is typed.
-  await page.getByRole('button', { name: /It reads zero/ }).click();
-  await page.getByRole('button', { name: /^Done/ }).click();
+  await tap(page, /It reads zero/);
+  await tap(page, /^Done/);
   for (const title of ['cut-in', 'cut-out']) {
     await expect(page.locator('.move-say')).toContainText(`: ${title}.`, { timeout: 60_000 });
     const take = page.getByRole('button', { name: /^Take \d+\.\d from the trace$/ });

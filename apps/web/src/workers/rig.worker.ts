@@ -18,6 +18,10 @@ export interface RigSetup {
 
 const TICK_MS = 50;
 const SAMPLE_S = 0.05;
+/** A clock this fast or slower is life: it goes on while the page is busy. */
+const LIFE = 1;
+/** What a late tick of a hurried clock makes up for, in wall seconds. */
+const LATE_S = 0.1;
 
 /** Runs a rig in real time (or faster) and hands out what its gauges show. */
 class RigHost {
@@ -31,9 +35,11 @@ class RigHost {
   private timer: ReturnType<typeof setInterval> | undefined;
   /** Channel of what drives the pressure up, where something does. */
   private drives: string | undefined;
-  private take: ((block: LiveBlock) => void) | undefined;
+  private take: ((block: LiveBlock) => void | Promise<void>) | undefined;
+  /** A block is on its way to the page and has not been looked at there. */
+  private unseen = false;
 
-  async start(setup: RigSetup, take: (block: LiveBlock) => void): Promise<void> {
+  async start(setup: RigSetup, take: (block: LiveBlock) => void | Promise<void>): Promise<void> {
     const family = await loadFamily(setup.family);
     this.rig = family.rig.create(setup);
     if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);
@@ -90,9 +96,14 @@ class RigHost {
     const { rig } = this;
     if (!rig) return;
     const now = performance.now();
-    // A tab that slept does not owe the whole night.
-    this.owed += Math.min(1, (now - this.last) / 1000) * (this.held ? Math.min(1, this.speed) : this.speed);
+    const pace = this.held ? Math.min(LIFE, this.speed) : this.speed;
+    const hurried = pace > LIFE;
+    // A tab that slept does not owe the whole night, and a hurried clock never runs ahead of a page that is busy: what it shows
+    // must be seen before more happens.
+    const late = Math.min(hurried ? LATE_S : 1, (now - this.last) / 1000);
     this.last = now;
+    if (hurried && this.unseen) return;
+    this.owed += late * pace;
     const samples = Math.min(4000, Math.floor(this.owed / SAMPLE_S));
     if (samples === 0) return;
     this.owed -= samples * SAMPLE_S;
@@ -110,7 +121,9 @@ class RigHost {
       }
     }
     const positions = Object.fromEntries(this.handles.map((h) => [h, rig.position(h)]));
-    this.take?.({ t, gauges, ...(running ? { running } : {}), positions, channels: { ...rig.channels } });
+    this.unseen = true;
+    const block = { t, gauges, ...(running ? { running } : {}), positions, channels: { ...rig.channels } };
+    void Promise.resolve(this.take?.(block)).finally(() => (this.unseen = false));
   }
 }
 
