@@ -9,7 +9,6 @@ test('a shed’s wall regulator above what the tank holds is lowered, with the t
   await page.getByRole('link', { name: 'Shed air supply', exact: true }).click();
   await expect(page.getByText('The hose takes')).toBeVisible();
   await page.getByRole('button', { name: 'Start the job' }).click();
-  const phone = alsoOnThePhone(page);
   await hurry(page, 120);
   const said = await followSteps(page, alsoOnThePhone(page));
   expect(said.find((s) => s.startsWith('Wall knob'))).toMatch(/counter-clockwise/);
