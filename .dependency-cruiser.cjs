@@ -15,6 +15,8 @@ const LAYERS = {
   rig: ['quantity', 'gauge', 'procedure'],
   family: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig'],
   entries: ['quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  picture: ['quantity', 'gauge', 'procedure', 'family'],
+  record: ['quantity', 'gauge', 'verdict', 'procedure', 'history', 'formats', 'family'],
   script: ['entries', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
 };
 

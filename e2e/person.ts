@@ -9,15 +9,32 @@ export interface Stack {
   stop(): Promise<void>;
 }
 
-/** Every test file works on a Firm Needle of its own. */
-export const test = base.extend<object, { stack: Stack }>({
-  stack: [
+/** The Firm Needle that stands for the file whose tests run in this worker. */
+interface Standing {
+  file?: string;
+  stack?: Stack;
+}
+
+/** Every test file works on a Firm Needle of its own: what one leaves behind no other finds. */
+export const test = base.extend<{ stack: Stack }, { standing: Standing }>({
+  standing: [
     async ({}, use) => {
-      const stack = (await startStack()) as Stack;
-      await use(stack);
-      await stack.stop();
+      const standing: Standing = {};
+      await use(standing);
+      await standing.stack?.stop();
     },
     { scope: 'worker', timeout: 120_000 },
+  ],
+  stack: [
+    async ({ standing }, use, info) => {
+      if (standing.file !== info.file) {
+        await standing.stack?.stop();
+        standing.stack = (await startStack()) as Stack;
+        standing.file = info.file;
+      }
+      await use(standing.stack as Stack);
+    },
+    { timeout: 120_000 },
   ],
 });
 

@@ -10,9 +10,11 @@ import { connectionOptions } from './database/connection.js';
 import { EquipmentModule } from './equipment/equipment.module.js';
 import { GaugesModule } from './gauges/gauges.module.js';
 import { DueModule } from './due/due.module.js';
+import { HandoverModule } from './handover/handover.module.js';
 import { HealthModule } from './health/health.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
 import { PeopleModule } from './people/people.module.js';
+import { PhotosModule } from './photos/photos.module.js';
 import { SearchModule } from './search/search.module.js';
 import { SetupModule } from './setup/setup.module.js';
 import { SitesModule } from './sites/sites.module.js';
@@ -35,6 +37,8 @@ import { VisitsModule } from './visits/visits.module.js';
     PeopleModule,
     DueModule,
     SearchModule,
+    PhotosModule,
+    HandoverModule,
   ],
   providers: [
     { provide: APP_FILTER, useClass: ProblemFilter },

@@ -6,3 +6,4 @@ export type * from './plan.js';
 export type * from './jobs.js';
 export type * from './gauges.js';
 export type * from './traces.js';
+export type * from './handover.js';

@@ -9,5 +9,6 @@ import { VisitsService } from './visits.service.js';
   imports: [SequelizeModule.forFeature([Visit, VisitControl, Control, Job, Site, User])],
   controllers: [VisitsController],
   providers: [VisitsService, PlanningService],
+  exports: [VisitsService],
 })
 export class VisitsModule {}

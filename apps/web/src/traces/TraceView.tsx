@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import type { Remote } from 'comlink';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useAppSelector } from '../store/index.ts';
-import { makeScale, ticksOf } from '../ui/picture/scale.ts';
+import { makeScale, ticksOf } from '@firm-needle/core/picture';
 import { useSize } from '../ui/useSize.ts';
 import type { TraceHost, TraceRead } from '../workers/trace.worker.ts';
 

@@ -16,6 +16,7 @@ import {
   type Missing,
   type ObserveStep,
   type Outcome,
+  type PhotoBody,
   type PlannedBody,
   type ReadBody,
   type ReadStep,
@@ -178,6 +179,10 @@ export const skipped = (item: WalkItem, reason: string): Entry =>
   entry({ kind: 'skip', at: placeOf(item), reason });
 
 export const noted = (text: string): Entry => entry({ kind: 'note', text });
+
+/** A photo of this step, or of the whole where none is at hand. */
+export const photographed = (photo: Omit<PhotoBody, 'kind' | 'at'>, item: WalkItem | undefined): Entry =>
+  entry({ kind: 'photo', ...photo, ...(item ? { at: placeOf(item) } : {}) });
 
 /** The plan is another from here on, as `replan` made it. */
 export const replanned = (body: PlannedBody): Entry => entry(body);

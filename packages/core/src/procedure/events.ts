@@ -3,7 +3,7 @@ import type { ReadingState } from '../trace/index.js';
 import { SCHEMAS, type CorrectBody, type JobBody, type JobKind } from './schema/bodies.js';
 
 export type * from './schema/bodies.js';
-export { OUTCOMES } from './schema/bodies.js';
+export { OUTCOMES, PHOTO_SIDE } from './schema/bodies.js';
 export { gaugeSchema, planSchema, saysItsValue } from './schema/values.js';
 export type { ReadingState };
 

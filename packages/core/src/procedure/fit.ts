@@ -48,6 +48,7 @@ function misfitOf(rules: JobRules, state: JobState, body: JobBody): string | und
     case 'started':
     case 'correct':
     case 'note':
+    case 'photo':
     case 'take':
     case 'adopt':
     case 'leave':

@@ -137,6 +137,9 @@ function take(state: JobState, event: JobEvent, order: number): void {
     case 'note':
       state.notes.push(keep(body));
       return;
+    case 'photo':
+      state.photos.push(keep(body));
+      return;
     case 'take':
       state.holder = event.device;
       if (body.permits) state.permits = body.permits;
@@ -263,7 +266,7 @@ function unlike(original: JobEvent | undefined, { body }: CorrectBody): string |
 }
 
 /** Kinds of entries that may be corrected or withdrawn. */
-const UNDOABLE = new Set<string>([...PLACED, 'note', 'gauge', 'planned', 'leave']);
+const UNDOABLE = new Set<string>([...PLACED, 'note', 'photo', 'gauge', 'planned', 'leave']);
 
 function adopt(state: JobState, ids: readonly string[], check: Check | undefined): void {
   const wanted = new Set(ids);

@@ -23,6 +23,8 @@ export interface FactDef {
   readonly say: Words;
   readonly cautions?: readonly string[];
   readonly hands?: Readonly<Record<string, number>>;
+  /** When it came about stands on the record: something was out of service from here on, or until here. */
+  readonly timed?: true;
 }
 
 /** Why a control is worked on, and whether what is read before anything is turned counts as found there. */

@@ -7,6 +7,7 @@ import type {
   LeaveBody,
   NoteBody,
   ObserveBody,
+  PhotoBody,
   PlacedBody,
   Plan,
   PlannedBody,
@@ -67,6 +68,7 @@ export interface JobState {
   readonly observations: Kept<ObserveBody>[];
   readonly skips: Kept<SkipBody>[];
   readonly notes: Kept<NoteBody>[];
+  readonly photos: Kept<PhotoBody>[];
   readonly corrections: { readonly original: JobEvent; readonly by: JobEvent<CorrectBody> }[];
   /** Step key → pass → the events taken there. */
   readonly taken: Map<string, Map<string, Kept<PlacedBody>[]>>;
@@ -97,6 +99,7 @@ export const emptyState = (job: string): JobState => ({
   observations: [],
   skips: [],
   notes: [],
+  photos: [],
   corrections: [],
   taken: new Map(),
   facts: new Map(),

@@ -11,8 +11,9 @@ export const impairmentFact = <const C extends string>(caution: C) =>
       title: 'Impairment given',
       say: 'Give the impairment notice, post the fire watch, tell authority and alarm company.',
       cautions: [caution],
+      timed: true,
     },
-    lifted: { title: 'Impairment lifted', say: 'Lift the impairment.' },
+    lifted: { title: 'Impairment lifted', say: 'Lift the impairment.', timed: true },
   }) as const;
 
 /** Taken out of service, before anything else is done. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { give, replan, sheetOf, typeSetting } from '@firm-needle/core/family';
+import { tableOf } from '@firm-needle/core/record';
 import { expectOk } from '@firm-needle/core/result';
 import { cleanup, screen, within } from '@testing-library/react';
 import { done, drawn, openJob, reading, zeroed } from '../../testing.tsx';
@@ -33,7 +34,7 @@ const cells = (title: string): string[] =>
 describe('sheet', () => {
   it('shows target, found and left, and a bound where there is only one', async () => {
     const job = await openJob(FOUND);
-    drawn(<SheetTable sheet={sheetOf(job.family, job.view)} />);
+    drawn(<SheetTable table={tableOf(sheetOf(job.family, job.view))} />);
     expect(cells('Cut-in')).toEqual(['43', '38.0', '·']);
     expect(cells('Differential')).toEqual(['20', '20.0', '·']);
     expect(cells('Run time, s')).toEqual(['≥ 60', '·', '·']);
@@ -43,7 +44,7 @@ describe('sheet', () => {
 
   it('says due for what was moved and not read, and for the precharge that follows cut-in', async () => {
     const job = await openJob([...FOUND, TURNED]);
-    drawn(<SheetTable sheet={sheetOf(job.family, job.view)} />);
+    drawn(<SheetTable table={tableOf(sheetOf(job.family, job.view))} />);
     expect(cells('Cut-in')[2]).toBe('due');
     expect(cells('Cut-out')[2]).toBe('due');
     expect(cells('Precharge')[2]).toBe('due');
@@ -70,7 +71,7 @@ describe('sheet', () => {
       reading('cutIn', 42.5, 'adjust-cut-in', 'adjust', '1.1'),
     ]);
     drawn(<Turns sheet={sheetOf(job.family, job.view)} />);
-    expect(screen.getByRole('listitem').textContent).toContain(
+    expect(screen.getAllByRole('listitem')[0]?.textContent).toContain(
       'Range nut 2 turns clockwise58.0 → 62.538.0 → 42.5',
     );
     expect(screen.getByText('Range nut, net since found: 2 turns clockwise')).toBeTruthy();
@@ -142,7 +143,7 @@ describe('sheet', () => {
     ]);
     drawn(<SheetDocument family={job.family} job={job.view} seal={undefined} organisation="A Firm" />);
     expect(screen.getByText('Corrected: read 38 (misread)')).toBeTruthy();
-    expect(screen.getByText('Skipped rest: no time to watch')).toBeTruthy();
+    expect(screen.getByText(/^Skipped [a-z ,]+: no time to watch$/)).toBeTruthy();
     expect(cells('Cut-in')[1]).toBe('38.5');
   });
 

@@ -1,78 +1,49 @@
-import {
-  choicesSaid,
-  earlySaid,
-  outcomeSaid,
-  sheetOf,
-  type Family,
-  type Sheet,
-  type SheetFigure,
-  type SheetRow,
-} from '@firm-needle/core/family';
-import { fingerprint } from '@firm-needle/core/formats';
-import type { JobView } from '@firm-needle/core/procedure';
-import { show, showInterval, symbolOf } from '@firm-needle/core/quantity';
-import { format, parseISO } from 'date-fns';
+import type { Family, Sheet, SheetFigure, SheetRow } from '@firm-needle/core/family';
 import type { DueReason } from '@firm-needle/core/history';
+import type { JobView } from '@firm-needle/core/procedure';
+import {
+  adjustedIn,
+  documentOf,
+  doubtIn,
+  reasonsOf,
+  sheetShown,
+  type Cell,
+  type RecordDoc,
+  type RecordItem,
+  type RecordSection,
+} from '@firm-needle/core/record';
 import type { Seal } from '@firm-needle/contract';
+import { format, parseISO } from 'date-fns';
+import type { ReactNode } from 'react';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
 import './sheet.css';
 
-const step = (r: SheetRow): number => r.step ?? (r.dimension === 'time' ? 1 : 0.1);
-const cell = (r: SheetRow, v: number | undefined): string =>
-  v === undefined ? '·' : show(v, { unit: r.unit, step: step(r) });
-
-/** Target as a figure, or as a bound where there is only one. */
-function target(r: SheetRow): string {
-  if (r.target !== undefined) return cell(r, r.target).replace(/\.0$/, '');
-  if (r.limits.lower !== undefined) return `≥ ${cell(r, r.limits.lower)}`;
-  if (r.limits.upper !== undefined) return `≤ ${cell(r, r.limits.upper)}`;
-  return '·';
-}
-
-/** What a pressure is in another quantity of the trade, under it. */
-const Beside = ({ text }: { text: string | undefined }) =>
-  text ? <span className="sheet-beside soft">{text}</span> : null;
-
-/** A figure of a setting as its row shows it. */
-function shownIn(sheet: Sheet, setting: string, value: number): string {
-  const row = sheet.rows.find((r) => r.setting === setting);
-  return row ? cell(row, value) : show(value, { unit: 'Pa' });
-}
+const CellOf = ({ cell }: { cell: Cell }) => (
+  <td className="figure">
+    {cell.due ? <em>{cell.text}</em> : cell.text} {cell.word && <VerdictMark word={cell.word} size={15} />}
+    {cell.beside && <span className="sheet-beside soft">{cell.beside}</span>}
+  </td>
+);
 
 /** The table of settings: target, found, left. */
-export function SheetTable({ sheet }: { sheet: Sheet }) {
-  const main = sheet.rows.find((r) => r.dimension === 'pressure')?.unit ?? sheet.rows[0]?.unit;
+export function SheetTable({ table: { unit, rows } }: { table: RecordDoc['table'] }) {
   return (
     <table className="sheet-table">
       <thead>
         <tr>
-          <th>{main && symbolOf(main)}</th>
+          <th>{unit}</th>
           <th>Target</th>
           <th>Found</th>
           <th>Left</th>
         </tr>
       </thead>
       <tbody>
-        {sheet.rows.map((r) => (
+        {rows.map((r) => (
           <tr key={r.setting}>
-            <th scope="row">
-              {r.title}
-              {r.unit !== main && `, ${symbolOf(r.unit)}`}
-            </th>
-            <td className="figure">
-              {target(r)}
-              <Beside text={r.beside} />
-            </td>
-            <td className="figure">
-              {cell(r, r.found?.value)}{' '}
-              {r.found?.verdict && <VerdictMark word={r.found.verdict.word} size={15} />}
-              <Beside text={r.found?.beside} />
-            </td>
-            <td className="figure">
-              {r.due ? <em>due</em> : cell(r, r.left?.value)}{' '}
-              {!r.due && r.left?.verdict && <VerdictMark word={r.left.verdict.word} size={15} />}
-              {!r.due && <Beside text={r.left?.beside} />}
-            </td>
+            <th scope="row">{r.title}</th>
+            <CellOf cell={r.target} />
+            <CellOf cell={r.found} />
+            <CellOf cell={r.left} />
           </tr>
         ))}
       </tbody>
@@ -95,10 +66,6 @@ const LINE: Readonly<Record<string, string>> = {
 /** The uncertainty budget behind a verdict, line by line, on demand. */
 function BudgetDetails({ row, figure }: { row: SheetRow; figure: SheetFigure | undefined }) {
   if (!figure?.budget) return null;
-  const show2 = (u: number): string =>
-    row.dimension === 'time'
-      ? `${u.toFixed(1)} s`
-      : showInterval(u, { unit: row.unit, step: Math.min(0.01, step(row) / 5) });
   const parts = figure.budget.lines;
   const total = Math.sqrt(parts.reduce((sum, l) => sum + l.u * l.u, 0));
   return (
@@ -111,18 +78,18 @@ function BudgetDetails({ row, figure }: { row: SheetRow; figure: SheetFigure | u
               <th scope="row">
                 {LINE[l.name] ?? l.name} <span className="soft">{l.because}</span>
               </th>
-              <td className="figure">{show2(l.u)}</td>
+              <td className="figure">{doubtIn(row, l.u)}</td>
             </tr>
           ))}
         </tbody>
         <tfoot>
           <tr>
             <th scope="row">Together, in squares</th>
-            <td className="figure">{show2(total)}</td>
+            <td className="figure">{doubtIn(row, total)}</td>
           </tr>
           <tr>
             <th scope="row">Expanded, k = {figure.budget.k.toFixed(2)}</th>
-            <td className="figure">± {show2(figure.U)}</td>
+            <td className="figure">± {doubtIn(row, figure.U)}</td>
           </tr>
         </tfoot>
       </table>
@@ -130,242 +97,200 @@ function BudgetDetails({ row, figure }: { row: SheetRow; figure: SheetFigure | u
   );
 }
 
-/** Verdicts with their reasons, for one side of the job. */
-export function Reasons({ sheet, side }: { sheet: Sheet; side: 'found' | 'left' }) {
-  const rows = sheet.rows.filter((r) => r[side]?.verdict);
-  if (rows.length === 0) return null;
+/** The budget behind one verdict of a sheet. */
+const budgetIn = (sheet: Sheet, side: 'found' | 'left') =>
+  function budget(item: RecordItem): ReactNode {
+    const row = sheet.rows.find((r) => r.setting === item.setting);
+    return row && <BudgetDetails row={row} figure={row[side]} />;
+  };
+
+/** The lines of a section; `more` is what stands under one that is about a setting. */
+function Items({
+  items,
+  className,
+  more,
+}: {
+  items: readonly RecordItem[];
+  className: string;
+  more?: ((item: RecordItem) => ReactNode) | undefined;
+}) {
   return (
-    <ul className="sheet-reasons">
-      {rows.map((r) => {
-        const verdict = r[side]?.verdict;
-        return (
-          verdict && (
-            <li key={r.setting}>
-              <VerdictWordMark word={verdict.word} /> <strong>{r.title}</strong> {verdict.because}
-              <BudgetDetails row={r} figure={r[side]} />
-            </li>
-          )
-        );
-      })}
+    <ul className={className}>
+      {items.map((item, i) => (
+        <li key={i} className={item.soft ? 'soft' : undefined}>
+          {item.mark && (
+            <>
+              <VerdictWordMark word={item.mark} />{' '}
+            </>
+          )}
+          {item.strong && (
+            <>
+              <strong>{item.strong}</strong>{' '}
+            </>
+          )}
+          {item.text}
+          {item.effects?.map((e, k) => (
+            <span key={k} className="figure sheet-effect">
+              {e}
+            </span>
+          ))}
+          {more?.(item)}
+        </li>
+      ))}
     </ul>
   );
 }
 
-export function Turns({ sheet }: { sheet: Sheet }) {
-  if (sheet.turns.length === 0) return <p className="soft">Nothing was adjusted.</p>;
+/** Verdicts with their reasons, for one side of the job. */
+export const Reasons = ({ sheet, side }: { sheet: Sheet; side: 'found' | 'left' }) => (
+  <Items items={reasonsOf(sheet, side).items} className="sheet-reasons" more={budgetIn(sheet, side)} />
+);
+
+export const Turns = ({ sheet }: { sheet: Sheet }) => (
+  <Items items={adjustedIn(sheet).items} className="sheet-turns" />
+);
+
+const CLASS: Readonly<Partial<Record<RecordSection['key'], string>>> = {
+  found: 'sheet-reasons',
+  left: 'sheet-reasons',
+  adjusted: 'sheet-turns',
+  gauges: 'sheet-gauges',
+};
+/** Sections that stand beside each other where there is room. */
+const BESIDE: readonly RecordSection['key'][] = ['found', 'left', 'adjusted', 'noticed', 'seen', 'plate'];
+
+function Section({ section, sheet }: { section: RecordSection; sheet?: Sheet | undefined }) {
+  const side = section.key === 'found' || section.key === 'left' ? section.key : undefined;
   return (
-    <>
-      <ul className="sheet-turns">
-        {sheet.turns.map((t, i) => (
-          <li key={i}>
-            {t.text}
-            {!t.advised && !t.sought && <span className="soft"> (own amount)</span>}
-            {t.effects.map((e) => (
-              <span key={e.setting} className="figure sheet-effect">
-                {shownIn(sheet, e.setting, e.before)} → {shownIn(sheet, e.setting, e.after)}
-              </span>
-            ))}
-          </li>
-        ))}
-      </ul>
-      {sheet.net.map((n) => (
-        <p key={n.adjuster} className="soft sheet-net">
-          {n.adjuster}, net since found: {n.text}
-        </p>
-      ))}
-    </>
+    <section>
+      <h2>{section.title}</h2>
+      <Items
+        items={section.items}
+        className={CLASS[section.key] ?? 'sheet-findings'}
+        more={sheet && side && budgetIn(sheet, side)}
+      />
+    </section>
   );
 }
 
-/** The whole record on one page, as it is printed. */
+const day = (iso: string): string => format(parseISO(iso), 'd MMMM yyyy');
+const time = (iso: string): string => format(parseISO(iso), 'd MMMM yyyy, HH:mm');
+/** Days and times as this device says them. */
+export const SAID = { day, time };
+
+/**
+ * The whole record of a job on one page, as it is read and printed.
+ * @param sheet the figures behind it, for how sure each is; without it that is not offered
+ * @param photo where a photo's bytes are had
+ */
+export function Record({
+  doc,
+  sheet,
+  photo = (hash) => `/api/v1/photos/${hash}`,
+}: {
+  doc: RecordDoc;
+  sheet?: Sheet;
+  photo?: (hash: string) => string;
+}) {
+  const beside = doc.sections.filter((s) => BESIDE.includes(s.key));
+  const whole = doc.sections.filter((s) => !BESIDE.includes(s.key));
+  return (
+    <article className="sheet-doc">
+      <header>
+        <div>
+          <p className="eyebrow">{doc.organisation}</p>
+          <h1>{doc.title}</h1>
+          <p>{doc.place}</p>
+          <p className="soft">{doc.about}</p>
+        </div>
+        <div className="sheet-outcome">
+          {doc.practice && <strong className="practice">PRACTICE</strong>}
+          <strong>{doc.outcome}</strong>
+          <span>{doc.at && time(doc.at)}</span>
+          <span className="soft">{doc.by}</span>
+          {doc.next && (
+            <span>
+              <strong>Next {day(doc.next.day)}</strong>, {doc.next.because}
+            </span>
+          )}
+        </div>
+      </header>
+      <div className="sheet-summary">
+        {doc.summary.map((text) => (
+          <p key={text}>{text}</p>
+        ))}
+      </div>
+      {doc.doubts.map((d) => (
+        <div key={d.text} className="caution">
+          <strong>{d.title}</strong> {d.text}
+          {d.items.length > 0 && (
+            <ul className="sheet-findings">
+              {d.items.map((text) => (
+                <li key={text}>{text}</li>
+              ))}
+            </ul>
+          )}
+        </div>
+      ))}
+      <SheetTable table={doc.table} />
+      <div className="sheet-cols">
+        {beside.map((s) => (
+          <Section key={s.key} section={s} sheet={sheet} />
+        ))}
+      </div>
+      {whole.map((s) => (
+        <Section key={s.key} section={s} />
+      ))}
+      {doc.photos.length > 0 && (
+        <section className="sheet-photos">
+          <h2>Photos</h2>
+          {doc.photos.map((p) => (
+            <figure key={p.hash}>
+              <img
+                src={photo(p.hash)}
+                alt={p.text || 'Photo'}
+                width={p.width}
+                height={p.height}
+                loading="lazy"
+              />
+              <figcaption>{p.text}</figcaption>
+            </figure>
+          ))}
+        </section>
+      )}
+      <footer>
+        <p>{doc.rule}</p>
+        <p>{doc.seal}</p>
+        <p className="soft">{doc.aid}</p>
+      </footer>
+    </article>
+  );
+}
+
+/** The record of a job that is open on this device. */
 export function SheetDocument({
   family,
   job,
-  seal,
-  organisation,
-  flags = [],
-  frozen,
-  objections = [],
-  next,
+  photo,
+  ...around
 }: {
   family: Family;
   job: JobView;
   seal: Seal | undefined;
   organisation: string;
-  /** What later checks of its gauges cast doubt on. */
   flags?: readonly string[];
-  /** The result as the server froze it at the sign-off; never what the signing device says of itself. */
   frozen?: Sheet | undefined;
-  /** Why the outcome that was signed is not what the log proves. */
   objections?: readonly string[];
-  /** When it is to be looked at again, and why; of the newest sheet of a control alone. */
   next?: DueReason | undefined;
+  /** The customer’s unit of pressure. */
+  unit?: string | undefined;
+  photo?: (hash: string) => string;
 }) {
-  const sheet = frozen ?? sheetOf(family, job);
-  const early = earlySaid(family, job);
-  const { started } = job;
-  const signed = job.state.signed;
   return (
-    <article className="sheet-doc">
-      <header>
-        <div>
-          <p className="eyebrow">{organisation}</p>
-          <h1>{started.control.name}</h1>
-          <p>
-            {started.site.name}, {started.site.altitude_m} m · {started.control.equipment}
-          </p>
-          <p className="soft">{choicesSaid(family, job.plan, started.occasion).join(' · ')}</p>
-        </div>
-        <div className="sheet-outcome">
-          {started.mode === 'practice' && <strong className="practice">PRACTICE</strong>}
-          <strong>
-            {signed
-              ? `${outcomeSaid(family, signed.body.outcome, sheet.rows)}${objections.length > 0 ? ', not proved' : ''}`
-              : 'Not signed yet'}
-          </strong>
-          <span>{format(parseISO(signed?.wall ?? job.state.started?.wall ?? ''), 'd MMMM yyyy, HH:mm')}</span>
-          <span className="soft">{signed?.body.by ?? started.technician}</span>
-          {next && (
-            <span>
-              <strong>Next {format(parseISO(next.day), 'd MMMM yyyy')}</strong>, {next.because}
-            </span>
-          )}
-        </div>
-      </header>
-      {flags.map((text) => (
-        <p key={text} className="caution">
-          <strong>Gauge in doubt since.</strong> {text} What was signed stands as it was signed.
-        </p>
-      ))}
-      {objections.length > 0 && (
-        <div className="caution">
-          <strong>Signed, and not proved.</strong> It moves no date.
-          <ul className="sheet-findings">
-            {objections.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </div>
-      )}
-      <SheetTable sheet={sheet} />
-      <div className="sheet-cols">
-        <section>
-          <h2>As found</h2>
-          <Reasons sheet={sheet} side="found" />
-        </section>
-        <section>
-          <h2>As left</h2>
-          <Reasons sheet={sheet} side="left" />
-        </section>
-      </div>
-      <div className="sheet-cols">
-        <section>
-          <h2>Adjusted</h2>
-          <Turns sheet={sheet} />
-        </section>
-        <section>
-          <h2>What was noticed</h2>
-          {sheet.findings.length === 0 ? (
-            <p className="soft">Nothing beyond the readings.</p>
-          ) : (
-            <ul className="sheet-findings">
-              {sheet.findings.map((f) => (
-                <li key={f.code}>
-                  <strong>{f.message}</strong> {f.remedy}
-                </li>
-              ))}
-            </ul>
-          )}
-          {job.state.leaving && <p>{job.state.leaving.body.reason}</p>}
-          {job.state.notes.map((n) => (
-            <p key={n.id}>{n.body.text}</p>
-          ))}
-        </section>
-      </div>
-      <section>
-        <h2>{sheet.gauges.length > 0 ? 'Gauges' : 'Seen on'}</h2>
-        <ul className="sheet-gauges">
-          {sheet.gauges.map((g) => (
-            <li key={`${g.slot} ${g.label}`}>
-              <strong>{g.label}</strong> {g.text}. {g.zero && `Zero ${g.zero}`}
-              {!g.fit && ' Readings in doubt.'}
-              {g.reason && ` In doubt, used because: ${g.reason}`}
-              {g.changed && ` Put in its place because: ${g.changed}`}
-            </li>
-          ))}
-        </ul>
-        {started.source && <p className="soft">Readings from: {started.source}.</p>}
-      </section>
-      {sheet.links && (
-        <section>
-          <h2>Beside it</h2>
-          <ul className="sheet-findings">
-            {sheet.links.map((l) => (
-              <li key={l.title}>
-                {l.title}: {l.text}.
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {sheet.replans && (
-        <section>
-          <h2>Plan changed in the job</h2>
-          <ul className="sheet-findings">
-            {sheet.replans.map((r, i) => (
-              <li key={i}>
-                {r.changes.join('; ')}. Because: {r.reason}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {(early.length > 0 ||
-        job.state.skips.length > 0 ||
-        job.state.corrections.length > 0 ||
-        job.state.aside.length > 0) && (
-        <section>
-          <h2>Early, skipped and corrected</h2>
-          <ul className="sheet-findings">
-            {early.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-            {job.state.skips.map((s) => (
-              <li key={s.id}>
-                Skipped {s.body.at.key}: {s.body.reason}
-              </li>
-            ))}
-            {job.state.corrections.map((c) => (
-              <li key={c.by.id}>
-                {c.by.body.body ? 'Corrected' : 'Withdrawn'}: {c.original.body.kind}{' '}
-                {'value' in c.original.body && c.original.body.value ? c.original.body.value.text : ''} (
-                {c.by.body.reason})
-              </li>
-            ))}
-            {job.state.aside.map((a) => (
-              <li key={a.event.id}>
-                Set aside: {a.event.body.kind}. {a.reason}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      <footer>
-        <p>
-          {sheet.rule} {sheet.because}
-        </p>
-        <p>
-          {seal
-            ? seal.whole
-              ? `Record whole: ${seal.length} entries, seal ${seal.fingerprint || fingerprint(seal.head)}.`
-              : `Record broken at entry ${seal.at}: ${seal.because}`
-            : 'The seal is not checked while the server cannot be reached.'}
-          {job.state.countersigned && ` Countersigned by ${job.state.countersigned.body.by}.`}
-        </p>
-        <p className="soft">
-          An aid to a competent person. The maker’s manual, local codes and licensed practice come first.
-        </p>
-      </footer>
-    </article>
+    <Record
+      doc={documentOf(family, job, { ...around, ...SAID })}
+      sheet={sheetShown(family, job, around)}
+      {...(photo ? { photo } : {})}
+    />
   );
 }

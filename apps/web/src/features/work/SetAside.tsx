@@ -55,6 +55,8 @@ function inWords({ event, reason }: Aside, job: OpenJob): string {
       return `answer: ${String(body['answer'])}`;
     case 'note':
       return `note: ${String(body['text']).slice(0, 80)}`;
+    case 'photo':
+      return `photo: ${String(body['text']).slice(0, 80)}`;
     default:
       return String(body?.['kind'] ?? 'something unreadable');
   }

@@ -1,6 +1,7 @@
 import { choicesSaid, sheetOf } from '@firm-needle/core/family';
 import type { AsTyped } from '@firm-needle/core/procedure';
 import { show, symbolOf } from '@firm-needle/core/quantity';
+import { tableOf } from '@firm-needle/core/record';
 import { Link } from 'react-router';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { Cautions } from '../../ui/Caution.tsx';
@@ -23,7 +24,7 @@ export function Side({ job }: { job: OpenJob }) {
       <p className="soft side-sub">
         {chosen}.{said && ` ${said}.`}
       </p>
-      <SheetTable sheet={sheet} />
+      <SheetTable table={tableOf(sheet)} />
       {sheet.rows.some((r) => r.found?.verdict) && (
         <section>
           <h3>Found</h3>

@@ -7,6 +7,7 @@ import {
   type JobEvent,
   type Missing,
   type Outcome,
+  type PhotoBody,
   type PlannedBody,
   type ReadStep,
   type WalkItem,
@@ -46,6 +47,7 @@ export interface Actions {
   sought(item: WalkItem, adjuster: string, amount: number, text: string, reached: boolean): Promise<boolean>;
   skip(item: WalkItem, reason: string): Promise<boolean>;
   note(text: string): Promise<boolean>;
+  photo(photo: PhotoEntry): Promise<boolean>;
   leave(outcome: LeaveOutcome, reason: string): Promise<boolean>;
   /** What stands near its limit is left so. */
   leaveNear(item: WalkItem): Promise<boolean>;
@@ -62,9 +64,11 @@ export interface Actions {
   readonly settling: boolean;
 }
 
+/** A photo that this device keeps, as its entry names it. */
+export type PhotoEntry = Omit<PhotoBody, 'kind' | 'at'>;
 export type ReadHow = Omit<Reading, 'value' | 'source'>;
 
-const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip', 'planned']);
+const UNDOABLE = new Set(['read', 'zero', 'observe', 'turn', 'done', 'skip', 'planned', 'photo']);
 
 /** The newest entry that a mis-tap could have made. */
 export const lastEntry = (job: OpenJob): JobEvent | undefined => {
@@ -203,6 +207,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
           return entries.skipped(item, reason);
         }, false),
       note: (text) => enter(() => entries.noted(text), false),
+      photo: (photo) => enter(() => entries.photographed(photo, job.offered.now), false),
       leave: (outcome, reason) => enter(() => entries.left(outcome, reason), false),
       leaveNear: (item) => enter(() => entries.leftNear(view, item)),
       sign: (outcome, by) => enter(() => entries.signed(family, view, outcome, by)),

@@ -1,12 +1,7 @@
 import { nudgeStep, type Family, type LadderPart } from '@firm-needle/core/family';
 import { fromCanonical, short } from '@firm-needle/core/quantity';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { apart, ticksOf, type Scale } from './scale.ts';
-
-export interface RailMark {
-  readonly side: 'found' | 'left';
-  readonly value: number;
-}
+import { apart, ticksOf, type RailMark, type Scale } from '@firm-needle/core/picture';
 
 interface LadderProps {
   readonly family: Family;

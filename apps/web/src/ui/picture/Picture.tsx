@@ -1,14 +1,24 @@
-import type { Family, LadderPart } from '@firm-needle/core/family';
-import { dimensionOf, spanOf, type Gauge } from '@firm-needle/core/gauge';
+import type { Family } from '@firm-needle/core/family';
+import type { Gauge } from '@firm-needle/core/gauge';
+import {
+  axesOf,
+  axisAt,
+  domainOf,
+  drawnOf,
+  makeScale,
+  pointsOf,
+  railsOf,
+  turnsOf,
+  withSpine,
+  type Axis,
+} from '@firm-needle/core/picture';
 import type { JobView, Plan } from '@firm-needle/core/procedure';
 import { fromCanonical, short } from '@firm-needle/core/quantity';
 import { useMemo } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
 import { useSize } from '../useSize.ts';
-import { axesOf, axisAt, type Axis } from './axes.ts';
-import { Ladder, type RailMark } from './Ladder.tsx';
-import { domainOf, makeScale } from './scale.ts';
-import { Strip, type StripPoint, type StripTurn } from './Strip.tsx';
+import { Ladder } from './Ladder.tsx';
+import { Strip } from './Strip.tsx';
 
 export interface PictureProps {
   readonly family: Family;
@@ -130,98 +140,4 @@ function OneAxis({
 function pressureSlot(family: Family, live: LiveSession | undefined): string {
   const pressures = family.slots.filter((s) => s.dimension !== 'temperature');
   return (pressures.find((s) => s.id === live?.slot) ?? pressures[0])?.id ?? '';
-}
-
-/** The gauge's own useful range as a shaded spine: 25 to 75 % of its scale [ASME B40.100 advice, from memory]. */
-function withSpine(parts: readonly LadderPart[], gauge: Gauge | undefined): readonly LadderPart[] {
-  if (!gauge || dimensionOf(gauge) !== 'pressure') return parts;
-  const { lower, span } = spanOf(gauge);
-  return [
-    ...parts,
-    {
-      part: 'spine',
-      lower: lower + span / 4,
-      upper: lower + (span * 3) / 4,
-      title: `${gauge.label} reads best here`,
-    },
-  ];
-}
-
-interface Drawn {
-  /** Settings that stand on it in any way. */
-  readonly settings: ReadonlySet<string>;
-  /** Settings that have a mark. */
-  readonly marks: ReadonlySet<string>;
-  /** The places that anything drawn is read in: their readings stand on this ladder, others do not. */
-  readonly places: ReadonlySet<string>;
-}
-
-function drawnOf(family: Family, parts: readonly LadderPart[]): Drawn {
-  const all = new Set(parts.flatMap((p) => ('setting' in p ? [p.setting] : [])));
-  return {
-    settings: all,
-    marks: new Set(parts.flatMap((p) => (p.part === 'mark' ? [p.setting] : []))),
-    places: new Set(family.settings.filter((s) => all.has(s.id)).map((s) => s.slot)),
-  };
-}
-
-function pointsOf(
-  family: Family,
-  job: JobView | undefined,
-  unit: string,
-  { places, settings }: Drawn,
-  several: boolean,
-): readonly StripPoint[] {
-  if (!job) return [];
-  return family.settings
-    .filter((s) => s.had === 'reading' && s.dimension === 'pressure' && places.has(s.slot))
-    .filter((s) => !several || settings.has(s.id))
-    .flatMap((s) =>
-      job.readings(s.id).map((r) => ({
-        order: r.kept.order,
-        slot: r.kept.body.slot,
-        t: r.kept.body.t_s,
-        p: r.value,
-        label: `${s.short} ${short(fromCanonical(r.value, unit))}`,
-        above: ['high', 'peak', 'stops'].includes(s.catch),
-      })),
-    )
-    .sort((a, b) => a.order - b.order);
-}
-
-const shorter = (text: string): string =>
-  text
-    .replace(/ turns?/, '')
-    .replace(/,.*/, '')
-    .replace('counter-clockwise', 'ccw')
-    .replace('clockwise', 'cw');
-
-function turnsOf(job: JobView | undefined): readonly StripTurn[] {
-  if (!job) return [];
-  return job.state.turns.map((t) => ({ order: t.order, t: t.body.t_s, label: shorter(t.body.text) }));
-}
-
-/** As-found marks for the left rail and as-left marks for the right one. */
-function railsOf(
-  family: Family,
-  job: JobView | undefined,
-  { marks, places, settings }: Drawn,
-  several: boolean,
-): readonly RailMark[] {
-  if (!job) return [];
-  return family.settings
-    .filter((s) => !several || settings.has(s.id))
-    .filter(
-      (s) =>
-        s.dimension === 'pressure' &&
-        (s.had === 'reading' ? places.has(s.slot) : s.had === 'derived' && marks.has(s.id)),
-    )
-    .flatMap((s) => {
-      const found = job.figure(s.id, 'found');
-      const left = job.state.turns.length > 0 ? job.figure(s.id, 'left') : undefined;
-      return [
-        ...(found ? [{ side: 'found' as const, value: found.value }] : []),
-        ...(left ? [{ side: 'left' as const, value: left.value }] : []),
-      ];
-    });
 }

@@ -1,25 +1,9 @@
 import { useEffect, useRef } from 'react';
 import type { LiveSession } from '../../live/liveSession.ts';
 import { useAppSelector } from '../../store/index.ts';
-import type { Scale } from './scale.ts';
+import type { Scale, StripPoint, StripTurn } from '@firm-needle/core/picture';
 
 /** A reading on the strip: at its source time, or in its order where there was no live source. */
-export interface StripPoint {
-  readonly order: number;
-  /** The place of the gauge that read it. */
-  readonly slot: string;
-  readonly t: number | undefined;
-  readonly p: number;
-  readonly label: string;
-  readonly above: boolean;
-}
-
-export interface StripTurn {
-  readonly order: number;
-  readonly t: number | undefined;
-  readonly label: string;
-}
-
 interface StripProps {
   readonly scale: Scale;
   readonly left: number;

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { Family, LadderPart } from '@firm-needle/core/family';
 import { loadFamily } from '@firm-needle/families';
 import { openJob, psi, reading } from '../../testing.tsx';
-import { axesOf, axisAt } from './axes.ts';
+import { axesOf, axisAt } from '@firm-needle/core/picture';
 
 /** A kind that is set by two pressures far apart, on the settings of one that is not. */
 async function twoAxes() {

@@ -165,6 +165,31 @@ export const correct = v.object({
 
 export const note = v.object({ kind: v.literal('note'), text: prose, at: v.optional(place) });
 
+/** The longest side of a photo as it is kept, pixels. */
+export const PHOTO_SIDE = 1600;
+
+/** A photo that was taken: its bytes travel by themselves, and are known by their hash. */
+export const photo = v.object({
+  kind: v.literal('photo'),
+  /** SHA-256 of the bytes, in hexadecimal digits. */
+  hash: v.pipe(v.string('is no text'), v.regex(/^[0-9a-f]{64}$/, 'is no SHA-256')),
+  width: v.pipe(
+    number,
+    v.integer('is no whole number'),
+    v.minValue(1, 'is none'),
+    v.maxValue(PHOTO_SIDE, 'is too wide'),
+  ),
+  height: v.pipe(
+    number,
+    v.integer('is no whole number'),
+    v.minValue(1, 'is none'),
+    v.maxValue(PHOTO_SIDE, 'is too high'),
+  ),
+  /** What it shows. */
+  text: prose,
+  at: v.optional(place),
+});
+
 /** This device holds the job from here on. */
 export const take = v.object({
   kind: v.literal('take'),
@@ -211,6 +236,7 @@ export const SCHEMAS = {
   skip,
   correct,
   note,
+  photo,
   take,
   adopt,
   leave,
@@ -238,6 +264,7 @@ export type SkipBody = Of<'skip'>;
 /** A body of the same kind takes the original's place; absent = withdrawn. */
 export type CorrectBody = Omit<Of<'correct'>, 'body'> & { readonly body?: JobBody | undefined };
 export type NoteBody = Of<'note'>;
+export type PhotoBody = Of<'photo'>;
 export type TakeBody = Of<'take'>;
 export type AdoptBody = Of<'adopt'>;
 export type LeaveBody = Of<'leave'>;
@@ -256,6 +283,7 @@ export type JobBody =
   | SkipBody
   | CorrectBody
   | NoteBody
+  | PhotoBody
   | TakeBody
   | AdoptBody
   | LeaveBody

@@ -1,4 +1,4 @@
-import type { LadderPart } from '@firm-needle/core/family';
+import type { LadderPart } from '../family/index.js';
 
 /** A vertical scale: canonical values to pixels, zero at the top. */
 export interface Scale {

@@ -1,6 +1,6 @@
-import type { Family, LadderPart } from '@firm-needle/core/family';
-import { unitOf, type JobView, type Plan } from '@firm-needle/core/procedure';
-import { toCanonical } from '@firm-needle/core/quantity';
+import type { Family, LadderPart } from '../family/index.js';
+import { unitOf, type JobView, type Plan } from '../procedure/index.js';
+import { toCanonical } from '../quantity/index.js';
 
 /** One axis of a ladder: a control that is set by two pressures far apart has two, each with its own parts and unit. */
 export interface Axis {

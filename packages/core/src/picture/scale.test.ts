@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { apart, domainOf, makeScale, ticksOf } from './scale.ts';
+import { apart, domainOf, makeScale, ticksOf } from './scale.js';
 
 describe('the shared scale', () => {
   it('maps there and back, high pressure at the top', () => {

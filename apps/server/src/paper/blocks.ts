@@ -1,0 +1,120 @@
+// Blocks of a page: each knows its height at a width before it is drawn, so that what belongs together is never parted.
+import { LINE, type Paper, type Span } from './paper.js';
+
+export interface Block {
+  height(width: number): number;
+  draw(x: number, y: number, width: number): void;
+}
+
+/** A paragraph under a tag. */
+export const paragraph = (
+  paper: Paper,
+  spans: readonly Span[],
+  size: number,
+  {
+    tag = 'P',
+    before = 0,
+    after = 0,
+    align,
+  }: { tag?: string; before?: number; after?: number; align?: 'right' } = {},
+): Block => ({
+  height: (width) => before + paper.heightOf(spans, size, width) + after,
+  draw: (x, y, width) =>
+    paper.tagged(tag, () => {
+      paper.text(spans, { x, y: y + before, width, size, ...(align ? { align } : {}) });
+    }),
+});
+
+/** Blocks one under the other. */
+export const stack = (blocks: readonly Block[]): Block => ({
+  height: (width) => blocks.reduce((sum, b) => sum + b.height(width), 0),
+  draw: (x, y, width) => {
+    let at = y;
+    for (const b of blocks) {
+      b.draw(x, at, width);
+      at += b.height(width);
+    }
+  },
+});
+
+/** Blocks beside each other, in shares of the width. */
+export const beside = (
+  blocks: readonly { readonly share: number; readonly block: Block }[],
+  gap: number,
+): Block => {
+  const total = blocks.reduce((sum, b) => sum + b.share, 0);
+  const widthOf = (share: number, width: number): number =>
+    ((width - gap * (blocks.length - 1)) * share) / total;
+  return {
+    height: (width) => Math.max(0, ...blocks.map((b) => b.block.height(widthOf(b.share, width)))),
+    draw: (x, y, width) => {
+      let at = x;
+      for (const b of blocks) {
+        const own = widthOf(b.share, width);
+        b.block.draw(at, y, own);
+        at += own + gap;
+      }
+    },
+  };
+};
+
+/** Room, with a line in its middle where it is asked for. */
+export const gap = (
+  paper: Paper,
+  height: number,
+  ruled?: { readonly weight: number; readonly tone?: string },
+): Block => ({
+  height: () => height,
+  draw: (x, y, width) => {
+    if (ruled)
+      paper.ornament(() => {
+        paper.doc
+          .moveTo(x, y + height / 2)
+          .lineTo(x + width, y + height / 2)
+          .lineWidth(ruled.weight)
+          .stroke(ruled.tone ?? LINE);
+      });
+  },
+});
+
+/** A ruled box with a heavy left edge. */
+export const boxed = (paper: Paper, inner: Block, tone: string): Block => ({
+  height: (width) => inner.height(width - 20) + 12,
+  draw: (x, y, width) => {
+    const height = inner.height(width - 20) + 8;
+    paper.ornament(() => {
+      paper.doc.rect(x, y, width, height).lineWidth(0.6).stroke(tone);
+      paper.doc.rect(x, y, 4, height).fill(tone);
+    });
+    inner.draw(x + 12, y + 4, width - 20);
+  },
+});
+
+/**
+ * Writes blocks down the pages. What must not stand alone on a page comes with the block before it.
+ * @param together the last so many blocks stay on one page
+ */
+export function flow(paper: Paper, blocks: readonly Block[], together: number, foot: number): void {
+  const { x, width, top } = paper.room;
+  const bottom = paper.room.bottom - foot;
+  const first = Math.max(0, blocks.length - together);
+  const groups = [...blocks.slice(0, first).map((b) => [b]), blocks.slice(first)].filter((g) => g.length > 0);
+  let y = top;
+  for (const group of groups) {
+    const height = group.reduce((sum, b) => sum + b.height(width), 0);
+    if (y > top && y + height > bottom) {
+      paper.newPage();
+      y = top;
+    }
+    for (const block of group) {
+      block.draw(x, y, width);
+      y += block.height(width);
+    }
+  }
+}
+
+/** Whether blocks fit one page. */
+export const fits = (paper: Paper, blocks: readonly Block[], foot: number): boolean => {
+  const { width, top, bottom } = paper.room;
+  return blocks.reduce((sum, b) => sum + b.height(width), 0) <= bottom - foot - top;
+};

@@ -1,0 +1,64 @@
+// What is handed over: photos, sheets behind a link, calendars.
+import type { RecordDoc } from '@firm-needle/core/record';
+
+export interface PhotoKept {
+  readonly hash: string;
+  readonly width: number;
+  readonly height: number;
+  readonly bytes: number;
+}
+
+/** A photo of a control itself, under an id made on the device. */
+export interface ControlPhotoForm {
+  readonly hash: string;
+  readonly width: number;
+  readonly height: number;
+  readonly text: string;
+  readonly removed?: boolean;
+}
+
+export interface ControlPhoto {
+  readonly id: string;
+  readonly hash: string;
+  readonly width: number;
+  readonly height: number;
+  readonly text: string;
+  readonly at: string;
+  /** The job it was taken in; null where it is of the control itself. */
+  readonly job: string | null;
+}
+
+/** A link to one sheet. */
+export interface SharedLink {
+  readonly id: string;
+  readonly createdAt: string;
+  readonly by: string;
+  readonly expiresAt: string;
+  readonly withdrawnAt: string | null;
+  readonly opened: number;
+}
+
+/** A link as it is made: its token is told once and not kept. */
+export interface NewLink {
+  readonly id: string;
+  readonly token: string;
+  readonly expiresAt: string;
+}
+
+/** What stands behind a link. */
+export interface SharedSheet {
+  readonly doc: RecordDoc;
+  readonly expiresAt: string;
+}
+
+/** A calendar's secret address, told once. */
+export interface NewCalendar {
+  readonly id: string;
+  readonly token: string;
+}
+
+export interface OpenCalendar {
+  readonly id: string;
+  readonly own: boolean;
+  readonly createdAt: string;
+}

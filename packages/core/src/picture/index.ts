@@ -1,0 +1,3 @@
+export * from './scale.js';
+export * from './axes.js';
+export * from './standing.js';
