@@ -28,6 +28,9 @@ const AccountPage = lazy(async () => ({
   default: (await import('./features/account/AccountPage.tsx')).AccountPage,
 }));
 const SetupPage = lazy(async () => ({ default: (await import('./features/setup/SetupPage.tsx')).SetupPage }));
+const SharedPage = lazy(async () => ({
+  default: (await import('./features/share/SharedPage.tsx')).SharedPage,
+}));
 const GaugesPage = lazy(async () => ({
   default: (await import('./features/gauges/GaugesPage.tsx')).GaugesPage,
 }));
@@ -65,6 +68,14 @@ export function App() {
             element={
               <Suspense fallback={<Loading what="the first page" />}>
                 <SetupPage />
+              </Suspense>
+            }
+          />
+          <Route
+            path="/shared/:token"
+            element={
+              <Suspense fallback={<Loading what="the sheet" />}>
+                <SharedPage />
               </Suspense>
             }
           />

@@ -16,8 +16,9 @@ registerRoute(
   new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//, /^\/health\//] }),
 );
 
-/** Logs come from the device itself; a search is another each time; whether there is a firm yet is never an old answer. */
-const NOT_KEPT = /\/(events|search|setup)$/;
+/** Logs come from the device itself; a search is another each time; whether there is a firm yet, or a link still reads, is never an old answer. */
+const NOT_KEPT =
+  /\/(events|search|setup|shares|calendars)$|\.(pdf|csv|ics|json)$|\/(shared|photos|imports)\//;
 
 // What was looked at last stays readable with the server stopped or the signal gone.
 registerRoute(

@@ -22,9 +22,11 @@ const HEIGHT = 190;
 const LABEL = 8;
 const BAND = '#dfe7e2';
 /** The scale's own line, from the left edge. */
-const AXIS = 30;
+const AXIS = 36;
 /** Room of the marks' names, right of the scale. */
 const NAMES = 92;
+/** Readings and turns that stand closer have no room for words. */
+const LABELLED = 26;
 
 type Of<K extends LadderPart['part']> = Extract<LadderPart, { part: K }>;
 const of = <K extends LadderPart['part']>(parts: readonly LadderPart[], part: K): Of<K>[] =>
@@ -101,7 +103,7 @@ function draw(
       paper.text([{ text: t.text, style: 'figures' }], {
         x,
         y: at - LABEL * 0.66,
-        width: AXIS - 9,
+        width: AXIS - 14,
         size: LABEL,
         align: 'right',
       });
@@ -142,25 +144,32 @@ function hatched(paper: Paper, zones: readonly Of<'zone'>[], scale: Scale, x0: n
 function names(paper: Paper, parts: readonly LadderPart[], scale: Scale, unit: string, line: number): void {
   const { doc } = paper;
   const zones = of(parts, 'zone')
-    .map((z) => ({ value: z.below ? z.upper : z.lower, text: z.title, hung: false }))
+    .map((z) => ({ value: z.below ? z.upper : z.lower, text: z.title, hung: false, zone: true }))
     .filter((z) => z.value <= scale.upper && z.value >= scale.lower);
   const labels = [
     ...of(parts, 'mark').map((m) => ({
       value: m.value,
       text: `${m.title} ${number(fromCanonical(m.value, unit))}`,
       hung: m.hung === true,
+      zone: false,
     })),
     ...zones,
   ];
   const places = apart(
-    labels.map((l) => scale.y(l.value)),
+    // The name of a limit stands under its line.
+    labels.map((l) => scale.y(l.value) + (l.zone ? LABEL * 0.9 : 0)),
     LABEL * 1.25,
     scale.top + 4,
     scale.bottom - 4,
+    labels.map((l) => scale.y(l.value)),
   );
   labels.forEach((l, i) => {
     const at = scale.y(l.value);
     const to = places[i] ?? at;
+    if (l.zone) {
+      paper.text(l.text, { x: line + 5, y: to - LABEL * 0.66, width: NAMES - 7, size: LABEL * 0.94 });
+      return;
+    }
     if (l.hung) doc.dash(3, { space: 2 });
     doc
       .moveTo(line, at)
@@ -208,12 +217,13 @@ function strip(
       .lineWidth(0.5)
       .stroke(SOFT)
       .undash();
-    paper.text([{ text: t.label, tone: SOFT }], {
-      x: at - 24,
-      y: scale.top - 10,
-      width: 48,
-      size: 6.5,
-      align: 'center',
-    });
+    if (step >= LABELLED)
+      paper.text([{ text: t.label, tone: SOFT }], {
+        x: at - 24,
+        y: scale.top - 10,
+        width: 48,
+        size: 6.5,
+        align: 'center',
+      });
   }
 }

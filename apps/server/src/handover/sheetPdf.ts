@@ -276,8 +276,8 @@ function pairBlocks(paper: Paper, pair: readonly RecordSection[], size: number):
     columns.map((block) => ({ share: 1, block })),
     COLUMNS.gap,
   );
-  if (pair.length === 2 && row.height(paper.room.width) <= MOST_PAIR) return [row];
-  return pair.flatMap((s) => sectionBlocks(paper, s, size));
+  const parts = pair.flatMap((s) => sectionBlocks(paper, s, size));
+  return pair.length === 2 && row.height(paper.room.width) <= MOST_PAIR ? [{ ...row, parts }] : parts;
 }
 
 const PHOTO_GAP = 10;

@@ -98,9 +98,9 @@ function drawTag(paper: Paper, tag: TagText, x: number, y: number, width: number
       const size = largest(paper, s.value, figure, wide + 1, 'figures-bold');
       paper.text([{ text: s.title }], {
         x: x + pad,
-        y: at + (line - height * 0.1) / 2,
+        y: at + (line - height * TITLE * 1.32) / 2,
         width: beside - wide - pad,
-        size: height * 0.062,
+        size: height * TITLE,
       });
       paper.text([{ text: s.value, style: 'figures-bold' }], {
         x: x + pad + beside - wide - 1,
@@ -135,6 +135,11 @@ function drawTag(paper: Paper, tag: TagText, x: number, y: number, width: number
 }
 
 const MOST_SETTINGS = 4;
+/** The size of a setting's name, of the tag's height. */
+const TITLE = 0.068;
+
+/** Letters of neighbouring words take a little room that the words alone do not. */
+const TIGHT = 0.97;
 
 /** The largest size up to one at which a text stands on one line. */
 function largest(
@@ -145,7 +150,7 @@ function largest(
   style: 'text' | 'bold' | 'figures-bold' = 'text',
 ): number {
   const wide = paper.widthOf(text, style, most);
-  return Math.max(most * 0.4, wide > width ? (most * width) / wide : most);
+  return Math.max(most * 0.4, wide > width * TIGHT ? (most * width * TIGHT) / wide : most);
 }
 
 /** A QR code as vectors, with the white about it that readers need. */

@@ -4,6 +4,8 @@ import { LINE, type Paper, type Span } from './paper.js';
 export interface Block {
   height(width: number): number;
   draw(x: number, y: number, width: number): void;
+  /** The same in pieces, for a page that has no room for the whole. */
+  readonly parts?: readonly Block[];
 }
 
 /** A paragraph under a tag. */
@@ -98,20 +100,30 @@ export function flow(paper: Paper, blocks: readonly Block[], together: number, f
   const { x, width, top } = paper.room;
   const bottom = paper.room.bottom - foot;
   const first = Math.max(0, blocks.length - together);
-  const groups = [...blocks.slice(0, first).map((b) => [b]), blocks.slice(first)].filter((g) => g.length > 0);
+  const last = blocks.slice(first);
   let y = top;
-  for (const group of groups) {
-    const height = group.reduce((sum, b) => sum + b.height(width), 0);
-    if (y > top && y + height > bottom) {
-      paper.newPage();
-      y = top;
-    }
+  const write = (group: readonly Block[]): void => {
     for (const block of group) {
       block.draw(x, y, width);
       y += block.height(width);
     }
-  }
+  };
+  const put = (group: readonly Block[]): void => {
+    const height = group.reduce((sum, b) => sum + b.height(width), 0);
+    if (y > top && y + height > bottom) {
+      const parts = group.length === 1 ? group[0]?.parts : undefined;
+      if (parts && bottom - y > WORTH_FILLING) return parts.forEach((p) => put([p]));
+      paper.newPage();
+      y = top;
+    }
+    write(group);
+  };
+  for (const block of blocks.slice(0, first)) put([block]);
+  if (last.length > 0) put(last);
 }
+
+/** Less room than this at the foot of a page is left empty, points. */
+const WORTH_FILLING = 60;
 
 /** Whether blocks fit one page. */
 export const fits = (paper: Paper, blocks: readonly Block[], foot: number): boolean => {

@@ -6,6 +6,7 @@ import { request, type Answer } from './http.ts';
 import type {
   Control,
   ControlForm,
+  ControlPhoto,
   CopyForm,
   DeviceForm,
   DueItem,
@@ -18,6 +19,7 @@ import type {
   Hit,
   Life,
   Me,
+  NewLink,
   OpenSession,
   Page,
   PasswordForm,
@@ -28,6 +30,8 @@ import type {
   Saved,
   Seal,
   SetupForm,
+  SharedLink,
+  SharedSheet,
   SetupState,
   SignInForm,
   Site,
@@ -109,7 +113,20 @@ const NOT_SENT =
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: base,
-  tagTypes: ['Gauge', 'Me', 'Visit', 'Control', 'Job', 'Trace', 'Site', 'Due', 'Person', 'Session'],
+  tagTypes: [
+    'Gauge',
+    'Me',
+    'Visit',
+    'Control',
+    'Job',
+    'Trace',
+    'Site',
+    'Due',
+    'Person',
+    'Session',
+    'Photo',
+    'Link',
+  ],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
     signIn: build.mutation<Me, SignInForm>({
@@ -238,6 +255,25 @@ export const api = createApi({
       query: ({ id, said, body }) => ({ method: 'PUT', path: `/traces/${id}/corrections/${said}`, body }),
     }),
     job: build.query<JobInfo, string>({ query: (id) => ({ path: `/jobs/${id}` }), providesTags: ['Job'] }),
+    photos: build.query<readonly ControlPhoto[], string>({
+      query: (control) => ({ path: `/controls/${control}/photos` }),
+      providesTags: ['Photo', 'Job'],
+    }),
+    shared: build.query<SharedSheet, string>({
+      query: (token) => ({ path: `/shared/${encodeURIComponent(token)}` }),
+    }),
+    links: build.query<readonly SharedLink[], string>({
+      query: (job) => ({ path: `/jobs/${job}/shares` }),
+      providesTags: ['Link'],
+    }),
+    makeLink: build.mutation<NewLink, { job: string; days: number; zone: string }>({
+      query: ({ job, ...body }) => ({ method: 'POST', path: `/jobs/${job}/shares`, body }),
+      invalidatesTags: ['Link'],
+    }),
+    withdrawLink: build.mutation<null, string>({
+      query: (id) => ({ method: 'DELETE', path: `/shares/${id}` }),
+      invalidatesTags: ['Link'],
+    }),
     seal: build.query<Seal, string>({ query: (id) => ({ path: `/jobs/${id}/seal` }), providesTags: ['Job'] }),
   }),
 });
@@ -281,4 +317,9 @@ export const {
   useCorrectTraceMutation,
   useJobQuery,
   useSealQuery,
+  usePhotosQuery,
+  useSharedQuery,
+  useLinksQuery,
+  useMakeLinkMutation,
+  useWithdrawLinkMutation,
 } = api;

@@ -34,19 +34,30 @@ function ownProblem(data: unknown): Problem | undefined {
 }
 
 /** One request to the API; every failure comes back as a problem, never as a throw. */
-export async function request<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+export const request = <T>(method: string, path: string, body?: unknown): Promise<Answer<T>> =>
+  ask<T>(path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+  });
+
+/** Bytes put under an address of the API. */
+export const sendBytes = (path: string, data: Blob): Promise<Answer<unknown>> =>
+  ask(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: data }, LONG_MS);
+
+/** A sleeping link must not hold the outbox for ever; bytes take longer than words. */
+const SHORT_MS = 20_000;
+const LONG_MS = 90_000;
+
+async function ask<T>(path: string, init: RequestInit, most = SHORT_MS): Promise<Answer<T>> {
   let response: Response;
   try {
     response = await fetch(`/api/v1${path}`, {
-      method,
-      headers: {
-        'x-firm-needle': '1',
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      ...init,
+      headers: { 'x-firm-needle': '1', ...init.headers },
       credentials: 'same-origin',
-      // A sleeping link must not hold the outbox for ever.
-      signal: AbortSignal.timeout(20000),
+      signal: AbortSignal.timeout(most),
     });
   } catch {
     return { ok: false, problem: UNREACHED };

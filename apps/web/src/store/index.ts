@@ -13,7 +13,7 @@ setupListeners(store.dispatch);
 
 // What was kept here has reached the server: what it answered before may read otherwise now.
 outbox.onNews(() =>
-  store.dispatch(api.util.invalidateTags(['Site', 'Control', 'Gauge', 'Visit', 'Job', 'Due'])),
+  store.dispatch(api.util.invalidateTags(['Photo', 'Site', 'Control', 'Gauge', 'Visit', 'Job', 'Due'])),
 );
 
 // Another tab of this browser chose otherwise: all of them look alike.

@@ -33,7 +33,18 @@ export interface KeptRig {
   readonly trace: readonly (readonly [slot: string, t: number, p: number])[];
 }
 
+/** A photo's bytes by their hash; the ones that were sent stay while there is room. */
+export interface KeptBlob {
+  readonly hash: string;
+  readonly user: string;
+  readonly data: Blob;
+  readonly sent: 0 | 1;
+  readonly time: number;
+  readonly refused?: Problem;
+}
+
 interface Schema extends DBSchema {
+  blobs: { key: string; value: KeptBlob };
   events: { key: number; value: KeptEvent; indexes: { id: string; job: string; sent: [string, number] } };
   puts: { key: string; value: KeptPut };
   rigs: { key: string; value: KeptRig };
@@ -55,7 +66,7 @@ let opened: Promise<DeviceDb> | undefined;
 
 /** This device's own store; opened anew after it was lost. */
 export function deviceDb(): Promise<DeviceDb> {
-  opened ??= openDB<Schema>('firm-needle', 2, {
+  opened ??= openDB<Schema>('firm-needle', 3, {
     upgrade(db, from) {
       if (from < 1) {
         const events = db.createObjectStore('events', { keyPath: 'local', autoIncrement: true });
@@ -66,6 +77,7 @@ export function deviceDb(): Promise<DeviceDb> {
         db.createObjectStore('rigs', { keyPath: 'job' });
       }
       if (from < 2) db.createObjectStore('meta');
+      if (from < 3) db.createObjectStore('blobs', { keyPath: 'hash' });
     },
     // A newer tab wants to bring the store up to date: this one lets go, and opens it again when it is asked.
     blocking(_, __, event) {

@@ -1,10 +1,10 @@
 import type { JobEvent } from '@firm-needle/core/procedure';
-import { request, type Answer } from '../store/http.ts';
+import { request, sendBytes, type Answer } from '../store/http.ts';
 import type { Problem } from '@firm-needle/contract';
-import { inOrderMade, nextOrder, withDb, type KeptEvent, type KeptPut } from './db.ts';
+import { inOrderMade, nextOrder, withDb, type KeptBlob, type KeptEvent, type KeptPut } from './db.ts';
 
 export interface OutboxState {
-  /** Events on this device that the server has not confirmed. */
+  /** Events and photos on this device that the server has not confirmed. */
   readonly kept: number;
   readonly sent: number;
   readonly status: 'idle' | 'sending' | 'waiting' | 'signed-out' | 'refused';
@@ -33,6 +33,8 @@ interface Appended {
 const BATCH = 100;
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 30000;
+/** Photos that stay on the device after they were sent. */
+const MOST_SENT_BLOBS = 40;
 
 /** Problems of our own server that will not go away by sending the same thing again. */
 const isFinal = (p: Problem): boolean =>
@@ -104,6 +106,18 @@ export class Outbox {
     this.kick();
   }
 
+  /** Keeps a photo's bytes on this device, and sends them when it can: after every entry, which are worth more. */
+  async keepBlob(hash: string, data: Blob): Promise<void> {
+    const { user } = this;
+    if (!user) throw new Error('Nobody is signed in.');
+    await withDb(async (db) => {
+      const tx = db.transaction('blobs', 'readwrite', { durability: 'strict' });
+      if (!(await tx.store.get(hash))) await tx.store.put({ hash, user, data, sent: 0, time: Date.now() });
+      await tx.done;
+    });
+    this.kick();
+  }
+
   /** Send now; harmless to call often. */
   kick(): void {
     clearTimeout(this.timer);
@@ -126,11 +140,13 @@ export class Outbox {
   /** Forgets that entries were refused and sends them again: after an update, or once what was wrong is mended. */
   async tryAgain(): Promise<void> {
     await withDb(async (db) => {
-      const tx = db.transaction(['events', 'puts'], 'readwrite');
+      const tx = db.transaction(['events', 'puts', 'blobs'], 'readwrite');
       for (const e of await tx.objectStore('events').getAll())
         if (e.refused) await tx.objectStore('events').put(without(e));
       for (const p of await tx.objectStore('puts').getAll())
         if (p.refused) await tx.objectStore('puts').put(without(p));
+      for (const b of await tx.objectStore('blobs').getAll())
+        if (b.refused) await tx.objectStore('blobs').put(without(b));
       await tx.done;
     });
     this.kick();
@@ -169,9 +185,34 @@ export class Outbox {
       waits = problem;
     }
     if (waits) return this.later(waits);
+    const stuck = await this.sendBlobs(user);
+    if (stuck) return this.later(stuck);
     this.wait = FIRST_WAIT_MS;
     const held = await this.held(user);
     await this.tell(held.length > 0 ? 'refused' : 'idle', held[0]?.problem, held);
+  }
+
+  /** Sends photos one by one. @returns why they must wait, where they must */
+  private async sendBlobs(user: string): Promise<Problem | undefined> {
+    const kept = await this.blobs(user);
+    for (const blob of kept.filter((b) => b.sent === 0 && !b.refused)) {
+      await this.tell('sending');
+      const answer = await sendBytes(`/photos/${blob.hash}`, blob.data);
+      if (answer.ok) {
+        await withDb((db) => db.put('blobs', { ...blob, sent: 1 }));
+        for (const l of this.newsListeners) l();
+      } else if (isFinal(answer.problem))
+        await withDb((db) => db.put('blobs', { ...blob, refused: answer.problem }));
+      else return answer.problem;
+    }
+    // What was sent long ago is had from the server.
+    const sent = kept.filter((b) => b.sent === 1).sort((a, b) => b.time - a.time);
+    for (const b of sent.slice(MOST_SENT_BLOBS)) await withDb((db) => db.delete('blobs', b.hash));
+    return undefined;
+  }
+
+  private async blobs(user: string): Promise<KeptBlob[]> {
+    return (await withDb((db) => db.getAll('blobs'))).filter((b) => b.user === user);
   }
 
   private async unsent(user: string): Promise<KeptEvent[]> {
@@ -243,6 +284,9 @@ export class Outbox {
     });
     return [
       ...jobs,
+      ...(await this.blobs(user)).flatMap((b) =>
+        b.refused ? [{ job: '', waiting: 0, what: 'photo', problem: b.refused }] : [],
+      ),
       ...puts.flatMap((p) => (p.refused ? [{ job: '', waiting: 0, what: p.path, problem: p.refused }] : [])),
     ];
   }
@@ -261,7 +305,8 @@ export class Outbox {
     const { user } = this;
     const [kept, sent] = user
       ? await withDb(async (db) => [
-          await db.countFromIndex('events', 'sent', [user, 0]),
+          (await db.countFromIndex('events', 'sent', [user, 0])) +
+            (await db.getAll('blobs')).filter((b) => b.user === user && b.sent === 0).length,
           await db.countFromIndex('events', 'sent', [user, 1]),
         ])
       : [0, 0];
@@ -276,7 +321,8 @@ export class Outbox {
   }
 }
 
-const without = <T extends KeptEvent | KeptPut>({ refused: _, ...rest }: T): Omit<T, 'refused'> => rest;
+const without = <T extends KeptEvent | KeptPut | KeptBlob>({ refused: _, ...rest }: T): Omit<T, 'refused'> =>
+  rest;
 
 const STORE_LOST: Problem = {
   status: 0,

@@ -253,17 +253,21 @@ function gaugesOf(sheet: Sheet, { started }: JobView): RecordSection {
   ]);
 }
 
+/** A figure of a plate, as short as it can be said, with its unit. */
+const inWords = (value: number, unit: string): string =>
+  `${show(value, { unit, step: 0.01 }).replace(/\.?0+$/, (zeros) => (zeros.includes('.') ? '' : zeros))} ${symbolOf(unit)}`.trim();
+
 /** The rating plate that the work was planned by, and what the technician is licensed to touch. */
 function plateOf(family: Family, job: JobView, { unit }: RecordAround): RecordSection {
   const plate = family.plate.flatMap((p): RecordItem[] => {
     const typed = job.plan.plate[p.id];
     if (!typed) return [];
     const shown = unit !== undefined && p.dimension === 'pressure' && typed.unit !== unit ? unit : undefined;
-    const own = `${typed.text} ${symbolOf(typed.unit)}`.trim();
+    const own = inWords(typed.value, typed.unit);
     return [
       {
         strong: p.title,
-        text: shown ? `${own} (${show(typed.value, { unit: shown, step: 0.01 })} ${symbolOf(shown)})` : own,
+        text: shown ? `${own} (${inWords(typed.value, shown)})` : own,
       },
     ];
   });

@@ -25,9 +25,9 @@ const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slic
 const ended = (text: string): string => (/[.!?]$/.test(text) ? text : `${text}.`);
 const lower = (title: string): string => title.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
 const FOUND_AS: readonly (readonly [VerdictWord, string])[] = [
-  ['out', 'outside'],
-  ['near', 'too near to be sure of'],
-  ['in', 'within'],
+  ['out', 'outside limits'],
+  ['near', 'too near a limit to be sure'],
+  ['in', 'within limits'],
 ];
 
 /** A setting's figure with its unit. */
@@ -35,20 +35,15 @@ const said = (sheet: Sheet, r: SheetRow, value: number): string =>
   `${shownIn(sheet, r.setting, value)} ${symbolOf(r.unit)}`.trim();
 
 function foundSaid(sheet: Sheet): string {
-  const judged = sheet.rows.filter((r) => r.found?.verdict);
+  const named = (r: SheetRow): string => `${lower(r.title)} ${said(sheet, r, r.found?.value ?? 0)}`;
   const parts = FOUND_AS.flatMap(([word, as]) => {
-    const rows = judged.filter((r) => r.found?.verdict?.word === word);
+    const rows = sheet.rows.filter((r) => r.found?.verdict?.word === word);
     if (rows.length === 0) return [];
-    const names = rows.map((r) =>
-      word === 'in' || !r.found ? lower(r.title) : `${lower(r.title)} at ${said(sheet, r, r.found.value)}`,
-    );
-    return [`${listed(names)} ${as} ${rows.length > 1 ? 'their limits' : 'its limits'}`];
+    return [`${as}: ${listed(rows.map((r) => (word === 'in' ? lower(r.title) : named(r))))}`];
   });
   if (parts.length > 0) return `Found ${parts.join('; ')}.`;
   const read = sheet.rows.filter((r) => r.found);
-  if (read.length > 0)
-    return `Found ${listed(read.map((r) => `${lower(r.title)} at ${said(sheet, r, r.found?.value ?? 0)}`))}.`;
-  return 'Nothing was read as it was found.';
+  return read.length > 0 ? `Found: ${listed(read.map(named))}.` : 'Nothing was read as it was found.';
 }
 
 function doneSaid(sheet: Sheet, { outcome, leaving, unproved }: Ending): string {

@@ -5,6 +5,7 @@ import { format, parseISO } from 'date-fns';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
+import { LifePhotos } from './LifePhotos.tsx';
 import LearnedTurns from '../../planning/LearnedTurns.tsx';
 import { useControlQuery, useFitDeviceMutation, useLifeQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
@@ -152,6 +153,7 @@ function TheLife({ control, life }: { control: Control; life: Life }) {
               ))}
             </ul>
           </div>
+          <LifePhotos control={control.id} may={may} />
           {life.findings.length > 0 && (
             <div className="life-card">
               <h2>Findings</h2>

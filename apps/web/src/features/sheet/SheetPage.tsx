@@ -2,7 +2,9 @@ import { objections } from '@firm-needle/core/family';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { useParams, Link } from 'react-router';
-import { useControlQuery, useJobQuery, useSealQuery } from '../../store/api.ts';
+import { fileUrl, giveFile } from '../share/files.ts';
+import { ShareDialog } from '../share/ShareDialog.tsx';
+import { useControlQuery, useJobQuery, useSealQuery, useSitesQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
 import type { DueReason } from '@firm-needle/core/history';
 import type { Control, JobInfo } from '@firm-needle/contract';
@@ -45,6 +47,16 @@ export function SheetPage() {
   );
   const [countersigning, setCountersigning] = useState(false);
   const [wrong, setWrong] = useState<string>();
+  const [sharing, setSharing] = useState(false);
+  const [giving, setGiving] = useState(false);
+  const give = async (): Promise<void> => {
+    setGiving(true);
+    setWrong(undefined);
+    const name = `${job?.view.started.control.name ?? 'sheet'}.pdf`;
+    const given = await giveFile(fileUrl(`/jobs/${id}/sheet.pdf`), name);
+    if (typeof given === 'object') setWrong(given.failed);
+    setGiving(false);
+  };
   const countersign = async (): Promise<void> => {
     if (!job || countersigning) return;
     setCountersigning(true);
@@ -57,6 +69,9 @@ export function SheetPage() {
       setCountersigning(false);
     }
   };
+  // The customer’s own unit stands with the site, which this device may not have.
+  const sites = useSitesQuery(undefined, { skip: !job });
+  const site = sites.data?.items.find((s) => s.id === job?.view.started.site.id);
   if (missing)
     return (
       <Failed
@@ -94,8 +109,17 @@ export function SheetPage() {
           </span>
         )}
         <span className="grow" />
-        <Button variant="contained" onClick={() => print()}>
-          Print or save as PDF
+        <Button onClick={() => print()}>Print</Button>
+        {signed && me.role !== 'reader' && (
+          <Button
+            onClick={() => window.open(fileUrl(`/controls/${job.view.started.control.id}/tag.pdf`), '_blank')}
+          >
+            Tag
+          </Button>
+        )}
+        {signed && me.role !== 'reader' && <Button onClick={() => setSharing(true)}>Share a link</Button>}
+        <Button variant="contained" disabled={giving} onClick={() => void give()}>
+          {giving ? 'Writing …' : 'PDF'}
         </Button>
       </nav>
       <main>
@@ -108,8 +132,12 @@ export function SheetPage() {
           frozen={signed ? (info.data?.result?.sheet ?? undefined) : undefined}
           objections={objectionsTo(job, info.data)}
           next={nextOf(control.data, id)}
+          unit={site?.unit ?? undefined}
         />
       </main>
+      {sharing && (
+        <ShareDialog job={id} title={job.view.started.control.name} onClose={() => setSharing(false)} />
+      )}
     </div>
   );
 }

@@ -15,6 +15,7 @@ import {
 import type { Seal } from '@firm-needle/contract';
 import { format, parseISO } from 'date-fns';
 import type { ReactNode } from 'react';
+import { Photo } from '../../photos/Photo.tsx';
 import { VerdictMark, VerdictWordMark } from '../../ui/Verdict.tsx';
 import './sheet.css';
 
@@ -181,12 +182,12 @@ export const SAID = { day, time };
 /**
  * The whole record of a job on one page, as it is read and printed.
  * @param sheet the figures behind it, for how sure each is; without it that is not offered
- * @param photo where a photo's bytes are had
+ * @param photo where a photo's bytes are had, where that is neither this device nor the firm's own server
  */
 export function Record({
   doc,
   sheet,
-  photo = (hash) => `/api/v1/photos/${hash}`,
+  photo,
 }: {
   doc: RecordDoc;
   sheet?: Sheet;
@@ -242,19 +243,10 @@ export function Record({
         <Section key={s.key} section={s} />
       ))}
       {doc.photos.length > 0 && (
-        <section className="sheet-photos">
+        <section className="sheet-photos photos">
           <h2>Photos</h2>
           {doc.photos.map((p) => (
-            <figure key={p.hash}>
-              <img
-                src={photo(p.hash)}
-                alt={p.text || 'Photo'}
-                width={p.width}
-                height={p.height}
-                loading="lazy"
-              />
-              <figcaption>{p.text}</figcaption>
-            </figure>
+            <Photo key={p.hash} {...p} url={photo?.(p.hash)} />
           ))}
         </section>
       )}
@@ -271,7 +263,6 @@ export function Record({
 export function SheetDocument({
   family,
   job,
-  photo,
   ...around
 }: {
   family: Family;
@@ -284,13 +275,8 @@ export function SheetDocument({
   next?: DueReason | undefined;
   /** The customer’s unit of pressure. */
   unit?: string | undefined;
-  photo?: (hash: string) => string;
 }) {
   return (
-    <Record
-      doc={documentOf(family, job, { ...around, ...SAID })}
-      sheet={sheetShown(family, job, around)}
-      {...(photo ? { photo } : {})}
-    />
+    <Record doc={documentOf(family, job, { ...around, ...SAID })} sheet={sheetShown(family, job, around)} />
   );
 }

@@ -31,6 +31,7 @@ export type Asking =
   | 'leave'
   | 'trace'
   | 'note'
+  | 'photo'
   | 'reckon'
   | 'gauge'
   | 'plan'
@@ -183,6 +184,7 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
           onClick={() => setMenu(null)}
         >
           <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
+          <MenuItem onClick={() => onAsk('photo')}>Add a photo</MenuItem>
           <MenuItem onClick={() => onAsk('reckon')}>Reckoner</MenuItem>
           {traceKindOf(family.meta.id) && (
             <MenuItem onClick={() => onAsk('trace')}>Read a logger’s file</MenuItem>

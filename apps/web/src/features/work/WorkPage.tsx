@@ -23,6 +23,7 @@ import { useWide } from '../../ui/useWide.ts';
 import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
 import { GaugeDialog } from './GaugeDialog.tsx';
 import { PlanDialog } from './PlanDialog.tsx';
+import { PhotoDialog } from '../../photos/PhotoDialog.tsx';
 import { Side } from './Side.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
 import { useActions } from './useActions.ts';
@@ -153,6 +154,13 @@ function Workplace({ job, live, asking: askingHolder, onPort }: WorkplaceProps) 
           act="Keep the note"
           onClose={() => setAsking(undefined)}
           onGive={actions.note}
+        />
+      )}
+      {asking === 'photo' && (
+        <PhotoDialog
+          title="A photo of the work"
+          onKeep={actions.photo}
+          onClose={() => setAsking(undefined)}
         />
       )}
       {typeof asking === 'object' && 'skip' in asking && (
