@@ -8,6 +8,7 @@ import { validation } from './common/validation.js';
 import { ControlsModule } from './controls/controls.module.js';
 import { connectionOptions } from './database/connection.js';
 import { EquipmentModule } from './equipment/equipment.module.js';
+import { ExchangeModule } from './exchange/exchange.module.js';
 import { GaugesModule } from './gauges/gauges.module.js';
 import { DueModule } from './due/due.module.js';
 import { HandoverModule } from './handover/handover.module.js';
@@ -39,6 +40,7 @@ import { VisitsModule } from './visits/visits.module.js';
     SearchModule,
     PhotosModule,
     HandoverModule,
+    ExchangeModule,
   ],
   providers: [
     { provide: APP_FILTER, useClass: ProblemFilter },

@@ -367,7 +367,8 @@ describe('the search', () => {
     expect(before).toBeGreaterThan(0);
     await JobFinding.destroy({ where: {} });
     // A migration can be given again: after a run that was cut off, it is.
-    for (let i = 0; i < 2; i++) for (const sql of MIGRATIONS.at(-1)?.up ?? []) await sequelize?.query(sql);
+    for (let i = 0; i < 2; i++)
+      for (const sql of MIGRATIONS.find((m) => m.name === '007-firm')?.up ?? []) await sequelize?.query(sql);
     expect(await JobFinding.count()).toBe(before);
   });
 

@@ -62,3 +62,40 @@ export interface OpenCalendar {
   readonly own: boolean;
   readonly createdAt: string;
 }
+
+/** What becomes of a line of a file that is read in: it makes something new, all of it stands already, or it cannot be taken. */
+export type Fate = 'new' | 'known' | 'refused';
+
+/** A CSV file as it is read in: first only looked at, then taken in whole or not at all. */
+export interface ImportState {
+  readonly id: string;
+  readonly name: string;
+  readonly state: 'reading' | 'ready' | 'applying' | 'done' | 'failed' | 'cancelled';
+  /** Lines looked at (or, while it is taken in, taken) so far. */
+  readonly lines: number;
+  readonly counts: Readonly<Record<Fate, number>> & {
+    readonly sites: number;
+    readonly equipment: number;
+    readonly controls: number;
+  };
+  /** What was assumed of the file: delimiter, columns that are not known. */
+  readonly said: readonly string[];
+  readonly problem: string | null;
+}
+
+export interface ImportLine {
+  readonly line: number;
+  readonly fate: Fate;
+  readonly message: string;
+  readonly cells: Readonly<Record<string, string>>;
+}
+
+/** What a dossier brought in. */
+export interface DossierTaken {
+  readonly site: string;
+  readonly name: string;
+  readonly jobs: number;
+  readonly events: number;
+  /** Jobs whose fold by this program differs from what was frozen when they were signed. */
+  readonly differ: number;
+}

@@ -25,5 +25,14 @@ export const migration: Migration = {
       user_id UUID NOT NULL REFERENCES users(id), token_hash CHAR(64) NOT NULL, own BOOLEAN NOT NULL,
       created_at DATETIME(3) NOT NULL, withdrawn_at DATETIME(3) NULL,
       UNIQUE KEY calendar_token (token_hash), INDEX calendars_of_user (user_id))`,
+    `CREATE TABLE IF NOT EXISTS imports (
+      id UUID PRIMARY KEY, organisation_id UUID NOT NULL REFERENCES organisations(id),
+      user_id UUID NOT NULL REFERENCES users(id), name VARCHAR(200) NOT NULL, state VARCHAR(12) NOT NULL,
+      line_count INT NOT NULL DEFAULT 0, counts JSON NOT NULL, said JSON NOT NULL, problem VARCHAR(600) NULL,
+      created_at DATETIME(3) NOT NULL, INDEX imports_of_firm (organisation_id, created_at))`,
+    `CREATE TABLE IF NOT EXISTS import_lines (
+      import_id UUID NOT NULL REFERENCES imports(id) ON DELETE CASCADE, line INT NOT NULL,
+      fate VARCHAR(10) NOT NULL, message VARCHAR(400) NOT NULL, cells JSON NOT NULL,
+      PRIMARY KEY (import_id, line), INDEX lines_by_fate (import_id, fate, line))`,
   ],
 };

@@ -1,0 +1,415 @@
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { Fate, ImportLine, ImportState, Page } from '@firm-needle/contract';
+import { tidied } from '@firm-needle/core/formats';
+import { dueReasons } from '@firm-needle/core/history';
+import { Injectable } from '@nestjs/common';
+import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import Papa from 'papaparse';
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { v5 as derived } from 'uuid';
+import { notFound, Problem } from '../common/problem.js';
+import { maySupervise } from '../common/records.js';
+import type { Actor } from '../common/user.js';
+import { UNNAMED_DEVICE } from '../controls/copies.service.js';
+import { Control, DueReasonRow, Equipment, FittedDevice, Site } from '../database/models.js';
+import { columnOf, COLUMNS, type Cells, type Column } from './columns.js';
+import { controlRow, equipmentRow, Resolver, siteRow, type Makes } from './resolver.js';
+
+export const MOST_LINES = 100_000;
+const MOST_LINE = 40_000;
+/** Lines that are written at a time. */
+const AT_A_TIME = 500;
+const MOST_COLUMNS = 200;
+
+interface Row {
+  readonly id: string;
+  readonly name: string;
+  readonly state: ImportState['state'];
+  readonly lines: number;
+  readonly counts: string | ImportState['counts'];
+  readonly said: string | readonly string[];
+  readonly problem: string | null;
+}
+
+/** What is going on with a file on this server. */
+interface Going {
+  lines: number;
+  readonly counts: Record<keyof ImportState['counts'], number>;
+  cancelled: boolean;
+  end?: () => void;
+}
+
+const none = (): Going['counts'] => ({ new: 0, known: 0, refused: 0, sites: 0, equipment: 0, controls: 0 });
+const read = <T>(v: unknown): T => (typeof v === 'string' ? (JSON.parse(v) as T) : (v as T));
+
+/** Files of sites, equipment and controls: looked at line by line, then taken in whole or not at all. */
+@Injectable()
+export class ImportsService {
+  private readonly going = new Map<string, Going>();
+
+  constructor(
+    @InjectModel(Site) private readonly sites: typeof Site,
+    @InjectModel(Equipment) private readonly equipment: typeof Equipment,
+    @InjectModel(Control) private readonly controls: typeof Control,
+    @InjectModel(FittedDevice) private readonly devices: typeof FittedDevice,
+    @InjectModel(DueReasonRow) private readonly reasons: typeof DueReasonRow,
+    @InjectConnection() private readonly db: Sequelize,
+  ) {}
+
+  /** Looks at a file as it comes in: nothing of the book is changed. */
+  async look(actor: Actor, id: string, name: string, file: Readable): Promise<ImportState> {
+    maySupervise(actor);
+    const [known] = await this.db.query('SELECT id FROM imports WHERE id = ?', {
+      replacements: [id],
+      type: QueryTypes.SELECT,
+    });
+    if (known)
+      throw new Problem(409, 'id-reused', 'That file was read already.', { remedy: 'Choose it anew.' });
+    await this.db.query(
+      `INSERT INTO imports (id, organisation_id, user_id, name, state, counts, said, created_at)
+       VALUES (?, ?, ?, ?, 'reading', ?, '[]', UTC_TIMESTAMP(3))`,
+      { replacements: [id, actor.organisation.id, actor.id, name, JSON.stringify(none())] },
+    );
+    const going: Going = { lines: 0, counts: none(), cancelled: false };
+    this.going.set(id, going);
+    try {
+      const said = await this.readLines(actor, id, file, going);
+      await this.end(id, going.cancelled ? 'cancelled' : 'ready', going, { said });
+    } catch (error) {
+      await this.end(id, going.cancelled ? 'cancelled' : 'failed', going, { problem: inWords(error) });
+      // What was wrong with the file is its fate; what was wrong here is an error.
+      if (!(error instanceof Problem) && !going.cancelled) throw error;
+    } finally {
+      this.going.delete(id);
+    }
+    return this.state(actor, id);
+  }
+
+  async state(actor: Actor, id: string): Promise<ImportState> {
+    maySupervise(actor);
+    const [row] = await this.db.query<Row>(
+      'SELECT id, name, state, line_count AS `lines`, counts, said, problem FROM imports WHERE id = ? AND organisation_id = ?',
+      { replacements: [id, actor.organisation.id], type: QueryTypes.SELECT },
+    );
+    if (!row) throw notFound('file');
+    const now = this.going.get(id);
+    // It was cut off by a server that ended: nothing of the book was changed by it.
+    const lost = !now && (row.state === 'reading' || row.state === 'applying');
+    return {
+      id,
+      name: row.name,
+      state: lost ? 'failed' : row.state,
+      lines: now?.lines ?? row.lines,
+      counts: { ...(now?.counts ?? read<ImportState['counts']>(row.counts)) },
+      said: read(row.said),
+      problem: lost ? 'It was cut off: the server ended meanwhile. Nothing was taken in.' : row.problem,
+    };
+  }
+
+  /** Lines with their fates, of one fate where it is asked for. */
+  async lines(actor: Actor, id: string, after: number, fate: Fate | undefined): Promise<Page<ImportLine>> {
+    await this.state(actor, id);
+    const limit = 200;
+    const rows = await this.db.query<{ line: number; fate: Fate; message: string; cells: unknown }>(
+      `SELECT line, fate, message, cells FROM import_lines WHERE import_id = :id AND line > :after AND (:fate IS NULL OR fate = :fate)
+       ORDER BY line LIMIT ${limit + 1}`,
+      { replacements: { id, after, fate: fate ?? null }, type: QueryTypes.SELECT },
+    );
+    const items = rows.slice(0, limit).map((r) => ({ ...r, cells: read<Record<string, string>>(r.cells) }));
+    return { items, next: rows.length > limit ? String(items.at(-1)?.line ?? '') : null };
+  }
+
+  /** Takes in what is new, all of it in one transaction, or nothing. */
+  async take(actor: Actor, id: string): Promise<ImportState> {
+    maySupervise(actor);
+    const [taken] = await this.db
+      .query(
+        "UPDATE imports SET state = 'applying' WHERE id = ? AND organisation_id = ? AND state = 'ready'",
+        { replacements: [id, actor.organisation.id], type: QueryTypes.UPDATE },
+      )
+      .then((r) => [Number(r[1])]);
+    if (taken === 0) {
+      const { state } = await this.state(actor, id);
+      throw new Problem(409, `import-${state}`, `This file is ${state}: it is not taken in.`, {
+        remedy: state === 'done' ? 'It was taken in already.' : 'Choose the file anew.',
+      });
+    }
+    const before = await this.state(actor, id);
+    const going: Going = { lines: 0, counts: { ...before.counts }, cancelled: false };
+    this.going.set(id, going);
+    try {
+      await this.db.transaction((transaction) => this.write(actor, id, going, transaction));
+      await this.end(id, 'done', going);
+    } catch (error) {
+      // Nothing was kept: it can be looked at and taken in again.
+      await this.end(id, going.cancelled ? 'cancelled' : 'failed', going, { problem: inWords(error) });
+      if (!going.cancelled) throw error;
+    } finally {
+      this.going.delete(id);
+    }
+    return this.state(actor, id);
+  }
+
+  /** Stops what is going on with a file; nothing of the book is changed by it. */
+  async cancel(actor: Actor, id: string): Promise<ImportState> {
+    await this.state(actor, id);
+    const going = this.going.get(id);
+    if (going) {
+      going.cancelled = true;
+      going.end?.();
+    } else
+      await this.db.query(
+        "UPDATE imports SET state = 'cancelled' WHERE id = ? AND state IN ('ready', 'reading', 'applying')",
+        {
+          replacements: [id],
+        },
+      );
+    return this.state(actor, id);
+  }
+
+  private async readLines(
+    actor: Actor,
+    id: string,
+    file: Readable,
+    going: Going,
+  ): Promise<readonly string[]> {
+    const resolver = await Resolver.of(this.db, actor.organisation.id);
+    const parser = Papa.parse(Papa.NODE_STREAM_INPUT, {
+      skipEmptyLines: 'greedy',
+      delimitersToGuess: [',', ';', '\t', '|'],
+    });
+    going.end = () => void parser.destroy(new Error('cancelled'));
+    const flowing = pipeline(file, utf8(), parser).catch((error: unknown) => {
+      parser.destroy(error instanceof Error ? error : new Error(String(error)));
+    });
+    let heading: (Column | undefined)[] | undefined;
+    const said: string[] = [];
+    let batch: [string, number, Fate, string, string][] = [];
+    let line = 0;
+    const flush = async (): Promise<void> => {
+      if (batch.length === 0) return;
+      await this.db.query(
+        `INSERT INTO import_lines (import_id, line, fate, message, cells) VALUES ${batch.map(() => '(?, ?, ?, ?, ?)').join(', ')}`,
+        { replacements: batch.flat() },
+      );
+      batch = [];
+    };
+    for await (const row of parser as AsyncIterable<readonly string[]>) {
+      line += 1;
+      if (!heading) {
+        heading = headingOf(row, said);
+        continue;
+      }
+      if (line - 1 > MOST_LINES)
+        throw new Problem(
+          422,
+          'too-long',
+          `The file has more than ${MOST_LINES.toLocaleString('en')} lines. Cut it into parts.`,
+        );
+      const cells = cellsOf(heading, row);
+      const { fate, message, makes } = resolver.line(cells, line);
+      going.lines = line - 1;
+      going.counts[fate] += 1;
+      count(going, makes);
+      batch.push([id, line, fate, message, JSON.stringify(cells)]);
+      if (batch.length >= AT_A_TIME) await flush();
+      if (going.cancelled) break;
+    }
+    await flush();
+    await flowing;
+    if (!heading) throw new Problem(422, 'empty', 'The file is empty.');
+    if (going.lines === 0) said.push('There is no line under the heading.');
+    return said;
+  }
+
+  private async write(actor: Actor, id: string, going: Going, transaction: Transaction): Promise<void> {
+    const resolver = await Resolver.of(this.db, actor.organisation.id, transaction);
+    const today = new Date().toISOString().slice(0, 10);
+    let after = 0;
+    for (;;) {
+      const rows = await this.db.query<{ line: number; cells: unknown }>(
+        `SELECT line, cells FROM import_lines WHERE import_id = ? AND line > ? AND fate <> 'refused' ORDER BY line LIMIT ${AT_A_TIME}`,
+        { replacements: [id, after], type: QueryTypes.SELECT, transaction },
+      );
+      if (rows.length === 0) return;
+      after = rows.at(-1)?.line ?? after;
+      const makes = rows.map(({ line, cells }) => {
+        const resolved = resolver.line(read<Cells>(cells), line);
+        if (resolved.fate === 'refused')
+          throw new Problem(
+            409,
+            'moved-on',
+            `The book was changed meanwhile. Line ${line}: ${resolved.message}.`,
+            {
+              remedy: 'Choose the file anew and look at it again.',
+            },
+          );
+        return resolved.makes;
+      });
+      await this.make(actor, makes, today, transaction);
+      going.lines = after - 1;
+      if (going.cancelled) throw new Error('cancelled');
+    }
+  }
+
+  /** Some lines' sites, equipment and controls, with the device that is there and when each is due. */
+  private async make(
+    actor: Actor,
+    makes: readonly Makes[],
+    today: string,
+    transaction: Transaction,
+  ): Promise<void> {
+    const { id: firm } = actor.organisation;
+    const all = <T>(pick: (m: Makes) => T | undefined): T[] => makes.map(pick).filter((x) => x !== undefined);
+    await this.sites.bulkCreate(
+      all((m) => m.site).map((s) => siteRow(s.id, firm, s.cells)),
+      { transaction },
+    );
+    await this.equipment.bulkCreate(
+      all((m) => m.equipment).map((e) => equipmentRow(e.id, firm, e.siteId, e.cells)),
+      { transaction },
+    );
+    const controls = all((m) => m.control).map((c) => {
+      const row = controlRow(c.id, firm, c.equipmentId, c.family, c.cells);
+      const reasons = dueReasons({
+        since: today,
+        ...(row.months === null ? {} : { months: row.months }),
+        ...(row.lawMonths === null
+          ? {}
+          : { law: { months: row.lawMonths, by: row.lawBy ?? 'the authority' } }),
+        ...(row.customerDay === null ? {} : { customer: row.customerDay }),
+      });
+      return { row: { ...row, due: reasons[0]?.day ?? null }, reasons };
+    });
+    await this.controls.bulkCreate(
+      controls.map((c) => c.row),
+      { transaction },
+    );
+    await this.devices.bulkCreate(
+      controls.map(({ row }) => ({
+        id: derived('first device', row.id),
+        organisationId: firm,
+        controlId: row.id,
+        label: UNNAMED_DEVICE,
+        fittedOn: today,
+        removedOn: null,
+        learned: {},
+        rig: null,
+      })),
+      { transaction },
+    );
+    await this.reasons.bulkCreate(
+      controls.flatMap(({ row, reasons }) =>
+        reasons.map((r) => ({
+          controlId: row.id,
+          organisationId: firm,
+          kind: r.kind,
+          day: r.day,
+          because: r.because,
+        })),
+      ),
+      { transaction },
+    );
+  }
+
+  private async end(
+    id: string,
+    state: ImportState['state'],
+    going: Going,
+    { said, problem = null }: { said?: readonly string[]; problem?: string | null } = {},
+  ): Promise<void> {
+    await this.db.query(
+      `UPDATE imports SET state = :state, line_count = :lines, counts = :counts, problem = :problem${said ? ', said = :said' : ''} WHERE id = :id`,
+      {
+        replacements: {
+          id,
+          state,
+          lines: going.lines,
+          counts: JSON.stringify(going.counts),
+          problem: problem?.slice(0, 600) ?? null,
+          said: JSON.stringify(said ?? []),
+        },
+      },
+    );
+  }
+}
+
+function count(going: Going, makes: Makes): void {
+  if (makes.site) going.counts.sites += 1;
+  if (makes.equipment) going.counts.equipment += 1;
+  if (makes.control) going.counts.controls += 1;
+}
+
+const inWords = (error: unknown): string =>
+  error instanceof Problem
+    ? [error.detail, error.extra.remedy].filter(Boolean).join(' ')
+    : error instanceof Error && error.message === 'cancelled'
+      ? 'It was stopped.'
+      : 'It could not be read to its end.';
+
+/** Which column each of the file's is. */
+function headingOf(row: readonly string[], said: string[]): (Column | undefined)[] {
+  if (row.length > MOST_COLUMNS)
+    throw new Problem(
+      422,
+      'not-a-table',
+      `The first line has more than ${MOST_COLUMNS} columns: this is no such table.`,
+    );
+  const heading = row.map(columnOf);
+  const twice = heading.find((c, i) => c !== undefined && heading.indexOf(c) !== i);
+  if (twice)
+    throw new Problem(422, 'column-twice', `The column “${twice}” stands twice.`, { remedy: 'Leave one.' });
+  if (!heading.includes('site'))
+    throw new Problem(422, 'no-heading', 'The first line names no column “site”.', {
+      remedy: `Its first line names the columns: ${COLUMNS.join(', ')}. Only “site” must be there.`,
+    });
+  const unknown = row.filter((h, i) => heading[i] === undefined && tidied(h) !== '');
+  if (unknown.length > 0)
+    said.push(`Columns that are not read: ${unknown.map((u) => tidied(u).slice(0, 40)).join(', ')}.`);
+  return heading;
+}
+
+function cellsOf(heading: readonly (Column | undefined)[], row: readonly string[]): Cells {
+  const cells: Partial<Record<Column, string>> = {};
+  heading.forEach((column, i) => {
+    const text = tidied((row[i] ?? '').slice(0, MOST_LINE));
+    if (column !== undefined && text !== '') cells[column] = text;
+  });
+  return cells;
+}
+
+/** Bytes as text; what is no UTF-8 ends it with the place. */
+function utf8(): Transform {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  let bytes = 0;
+  let lines = 1;
+  const decode = (chunk: Buffer | undefined): string => {
+    try {
+      const text = decoder.decode(chunk, { stream: chunk !== undefined });
+      for (const char of text) if (char === '\n') lines += 1;
+      bytes += chunk?.length ?? 0;
+      return text;
+    } catch {
+      throw new Problem(422, 'not-utf8', `Near line ${lines} (byte ${bytes}) the file is not UTF-8.`, {
+        remedy: 'Save it as CSV in UTF-8 and choose it again.',
+      });
+    }
+  };
+  return new Transform({
+    transform(chunk: Buffer, _, done) {
+      try {
+        done(null, decode(chunk));
+      } catch (error) {
+        done(error as Error);
+      }
+    },
+    flush(done) {
+      try {
+        done(null, decode(undefined));
+      } catch (error) {
+        done(error as Error);
+      }
+    },
+  });
+}
