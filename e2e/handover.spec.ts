@@ -33,13 +33,11 @@ test('a photo taken with no signal arrives on the sheet, and the sheet is shared
   // What is no picture is told apart from one, and nothing is entered.
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Add a photo' }).click();
-  await page
-    .getByLabel('Photo', { exact: true })
-    .setInputFiles({
-      name: 'holiday.jpg',
-      mimeType: 'image/jpeg',
-      buffer: Buffer.from('%PDF-1.7 not a picture'),
-    });
+  await page.getByLabel('Photo', { exact: true }).setInputFiles({
+    name: 'holiday.jpg',
+    mimeType: 'image/jpeg',
+    buffer: Buffer.from('%PDF-1.7 not a picture'),
+  });
   await expect(page.getByRole('alert')).toContainText('cannot be read as a picture');
   await page.getByRole('button', { name: 'Back' }).click();
   await followSteps(page);

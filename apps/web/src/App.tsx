@@ -28,6 +28,9 @@ const AccountPage = lazy(async () => ({
   default: (await import('./features/account/AccountPage.tsx')).AccountPage,
 }));
 const SetupPage = lazy(async () => ({ default: (await import('./features/setup/SetupPage.tsx')).SetupPage }));
+const ExchangePage = lazy(async () => ({
+  default: (await import('./features/exchange/ExchangePage.tsx')).ExchangePage,
+}));
 const SharedPage = lazy(async () => ({
   default: (await import('./features/share/SharedPage.tsx')).SharedPage,
 }));
@@ -129,6 +132,7 @@ function SignedIn() {
               <Route path="/sites" element={<SitesPage />} />
               <Route path="/sites/:id" element={<SitePage />} />
               <Route path="/new-control" element={<KindsPage />} />
+              <Route path="/exchange" element={<ExchangePage />} />
               <Route path="/people" element={<PeoplePage />} />
               <Route path="/account" element={<AccountPage />} />
               <Route path="/controls/:id/life" element={<LifePage />} />

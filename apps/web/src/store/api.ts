@@ -19,7 +19,9 @@ import type {
   Hit,
   Life,
   Me,
+  NewCalendar,
   NewLink,
+  OpenCalendar,
   OpenSession,
   Page,
   PasswordForm,
@@ -126,6 +128,7 @@ export const api = createApi({
     'Session',
     'Photo',
     'Link',
+    'Calendar',
   ],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
@@ -274,6 +277,18 @@ export const api = createApi({
       query: (id) => ({ method: 'DELETE', path: `/shares/${id}` }),
       invalidatesTags: ['Link'],
     }),
+    calendars: build.query<readonly OpenCalendar[], void>({
+      query: () => ({ path: '/calendars' }),
+      providesTags: ['Calendar'],
+    }),
+    makeCalendar: build.mutation<NewCalendar, boolean>({
+      query: (own) => ({ method: 'POST', path: '/calendars', body: { own } }),
+      invalidatesTags: ['Calendar'],
+    }),
+    withdrawCalendar: build.mutation<null, string>({
+      query: (id) => ({ method: 'DELETE', path: `/calendars/${id}` }),
+      invalidatesTags: ['Calendar'],
+    }),
     seal: build.query<Seal, string>({ query: (id) => ({ path: `/jobs/${id}/seal` }), providesTags: ['Job'] }),
   }),
 });
@@ -322,4 +337,7 @@ export const {
   useLinksQuery,
   useMakeLinkMutation,
   useWithdrawLinkMutation,
+  useCalendarsQuery,
+  useMakeCalendarMutation,
+  useWithdrawCalendarMutation,
 } = api;

@@ -46,9 +46,14 @@ export const request = <T>(method: string, path: string, body?: unknown): Promis
 export const sendBytes = (path: string, data: Blob): Promise<Answer<unknown>> =>
   ask(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: data }, LONG_MS);
 
+/** A file sent as it is; as long as it takes, for it can be stopped. */
+export const sendFile = <T>(method: string, path: string, file: Blob, type: string): Promise<Answer<T>> =>
+  ask<T>(path, { method, headers: { 'content-type': type }, body: file }, FILE_MS);
+
 /** A sleeping link must not hold the outbox for ever; bytes take longer than words. */
 const SHORT_MS = 20_000;
 const LONG_MS = 90_000;
+const FILE_MS = 600_000;
 
 async function ask<T>(path: string, init: RequestInit, most = SHORT_MS): Promise<Answer<T>> {
   let response: Response;

@@ -6,6 +6,7 @@ import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useChangePasswordMutation, useEndSessionMutation, useSessionsQuery } from '../../store/api.ts';
+import { Calendars } from './Calendars.tsx';
 import { useMe } from '../../store/me.ts';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
 import '../people/people.css';
@@ -24,6 +25,7 @@ export function AccountPage() {
       <div className="account">
         <Password />
         <Sessions />
+        <Calendars />
       </div>
     </>
   );

@@ -16,6 +16,7 @@ import { useMe } from '../../store/me.ts';
 import { Empty, Failed, Loading, problemOf } from '../../ui/States.tsx';
 import { ControlDialog } from './ControlDialog.tsx';
 import { EquipmentDialog } from './EquipmentDialog.tsx';
+import { SitePapers } from './SitePapers.tsx';
 import { SiteDialog } from './SiteDialog.tsx';
 import './sites.css';
 
@@ -92,6 +93,7 @@ function TheSite({ site }: { site: Site }) {
           {site.retired && <strong> · retired</strong>}
         </span>
         <span className="grow" />
+        <SitePapers site={site.id} />
         {may && (
           <>
             <Button onClick={() => setEditing({ what: 'site' })}>Change</Button>

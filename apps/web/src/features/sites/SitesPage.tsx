@@ -51,6 +51,9 @@ export function SitesPage() {
           }}
           sx={{ width: 340, maxWidth: '100%' }}
         />
+        <Button component={Link} to="/exchange">
+          In and out
+        </Button>
         {me.role !== 'reader' && <Button onClick={() => setAdding(true)}>New site</Button>}
       </div>
       {shown.length === 0 &&
