@@ -16,6 +16,7 @@ import {
   installModules,
   MARIADB,
   needPackages,
+  READERS,
   REFERENCES,
   ROOT,
   say,
@@ -31,6 +32,7 @@ const scratch = mkdtempSync(join(tmpdir(), 'fn-test-'));
 checkNode();
 needPackages([...MARIADB, ...(parts.includes('e2e') ? CHROMIUM : [])]);
 if (parts.includes('reference')) needPackages(REFERENCES);
+if (parts.includes('api')) needPackages(READERS);
 installModules();
 build();
 

@@ -23,7 +23,7 @@ test('a table is looked at line by line, taken in whole, and found under its sit
     .getByLabel('File to read in')
     .setInputFiles({ name: 'shore.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
   await expect(
-    page.getByText('It would make 60 sites, 3000 pieces of equipment, 3000 controls.'),
+    page.getByText('It would make 60 sites, 3,000 pieces of equipment, 3,000 controls.'),
   ).toBeVisible({
     timeout: 60_000,
   });

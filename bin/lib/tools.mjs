@@ -66,6 +66,15 @@ export const REFERENCES = [
   { what: 'python3-scipy', debian: 'python3-scipy', found: pythonModule('scipy') },
 ];
 
+/** Other programs that read what is handed over, in the API tests. */
+export const READERS = [
+  { what: 'qpdf', debian: 'qpdf', found: onPath('qpdf') },
+  { what: 'pdftotext', debian: 'poppler-utils', found: onPath('pdftotext') },
+  { what: 'zbarimg', debian: 'zbar-tools', found: onPath('zbarimg') },
+  { what: 'python3-icalendar', debian: 'python3-icalendar', found: pythonModule('icalendar') },
+  { what: 'python3-jsonschema', debian: 'python3-jsonschema', found: pythonModule('jsonschema') },
+];
+
 const stamp = (name) => join(ROOT, '.cache', name);
 const hashOf = (text) => createHash('sha256').update(text).digest('hex');
 const stamped = (name) => (existsSync(stamp(name)) ? readFileSync(stamp(name), 'utf8') : '');

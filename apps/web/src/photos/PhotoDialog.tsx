@@ -96,7 +96,7 @@ export function PhotoDialog({
           <input
             type="file"
             accept="image/*"
-            className="photo-input"
+            className="file-input"
             aria-label="Photo"
             onChange={(e) => {
               void choose(e.target.files?.[0]);

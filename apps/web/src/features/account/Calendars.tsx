@@ -20,7 +20,7 @@ export function Calendars() {
       setMade({ id: answer.data.id, url: `${location.origin}/api/v1/calendar/${answer.data.token}.ics` });
   };
   return (
-    <section aria-label="Calendar">
+    <section aria-label="Calendar" className="calendar">
       <h2 className="eyebrow">In your calendar</h2>
       <p className="soft">
         A calendar program that is given such an address shows what it tells, and keeps it up to date. Whoever
@@ -29,6 +29,7 @@ export function Calendars() {
       {made && (
         <TextField
           size="small"
+          fullWidth
           label="The address, shown this once"
           value={made.url}
           slotProps={{

@@ -97,7 +97,7 @@ function ReadIn() {
         <input
           type="file"
           accept=".csv,.json,text/csv,application/json"
-          className="photo-input"
+          className="file-input"
           aria-label="File to read in"
           onChange={(e) => {
             const chosen = e.target.files?.[0];
@@ -152,6 +152,9 @@ const FATES: readonly (readonly [Fate, string])[] = [
   ['refused', 'cannot be taken'],
 ];
 
+const many = (n: number, one: string, more: string): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : more}`;
+
 /** What was found of a file, line by line. */
 function Looked({ file, state }: { file: Import; state: ImportState }) {
   const { counts } = state;
@@ -163,11 +166,15 @@ function Looked({ file, state }: { file: Import; state: ImportState }) {
         {state.problem ?? ''} The book is as it was.
       </p>
     );
-  const made = `${counts.sites} sites, ${counts.equipment} pieces of equipment, ${counts.controls} controls`;
+  const made = [
+    many(counts.sites, 'site', 'sites'),
+    many(counts.equipment, 'piece of equipment', 'pieces of equipment'),
+    many(counts.controls, 'control', 'controls'),
+  ].join(', ');
   return (
     <div className="exchange-looked">
       <p role="status">
-        <strong>{state.name}</strong>: {state.lines.toLocaleString('en')} lines.{' '}
+        <strong>{state.name}</strong>: {many(state.lines, 'line', 'lines')}.{' '}
         {state.state === 'done' ? `Taken in: ${made}.` : `It would make ${made}.`}
       </p>
       {state.said.map((text) => (
@@ -177,7 +184,7 @@ function Looked({ file, state }: { file: Import; state: ImportState }) {
       ))}
       {state.state === 'ready' && counts.new > 0 && (
         <Button variant="contained" onClick={file.take}>
-          Take in {counts.new.toLocaleString('en')} lines
+          Take in {many(counts.new, 'line', 'lines')}
           {counts.refused > 0 && `, leave ${counts.refused.toLocaleString('en')} out`}
         </Button>
       )}
@@ -221,9 +228,7 @@ function Lines({ id, fate }: { id: string; fate: Fate }) {
             <tr>
               <th>Line</th>
               <th>What becomes of it</th>
-              <th>Site</th>
-              <th>Equipment</th>
-              <th>Control</th>
+              <th>Of what</th>
             </tr>
           </thead>
           <tbody>
@@ -231,9 +236,12 @@ function Lines({ id, fate }: { id: string; fate: Fate }) {
               <tr key={l.line}>
                 <td className="figure">{l.line}</td>
                 <td>{l.message}</td>
-                <td>{l.cells['site'] ?? ''}</td>
-                <td>{l.cells['equipment'] ?? ''}</td>
-                <td>{l.cells['control'] ?? ''}</td>
+                <td>
+                  {['site', 'equipment', 'control']
+                    .map((c) => l.cells[c] ?? '')
+                    .filter(Boolean)
+                    .join(' · ')}
+                </td>
               </tr>
             ))}
           </tbody>
