@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
 
-/** @param env where its database is @param login of the demo's people */
+/** @param env where its database is @param login of the demo's people, or the form by which a firm begins in an empty one */
 export async function startServer(env, login) {
   const port = await freePort(20000 + Math.floor(Math.random() * 20000));
   const server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
@@ -20,15 +20,17 @@ export async function startServer(env, login) {
     await new Promise((r) => setTimeout(r, 50));
   }
   const headers = { 'content-type': 'application/json', 'x-firm-needle': '1' };
-  const signed = await fetch(`${base}/auth/sign-in`, {
+  const begins = typeof login === 'object';
+  const signed = await fetch(`${base}/${begins ? 'setup' : 'auth/sign-in'}`, {
     method: 'POST',
     headers,
-    body: JSON.stringify({ login, password: 'ostrey-demo' }),
+    body: JSON.stringify(begins ? login : { login, password: 'ostrey-demo' }),
   });
   headers.cookie = signed.headers.get('set-cookie').split(';')[0];
   return {
     base,
     headers,
+    pid: server.pid,
     me: await signed.json(),
     async stop() {
       server.kill('SIGKILL');

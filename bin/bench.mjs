@@ -26,6 +26,7 @@ build();
 const { core } = await import('../bench/parts.mjs');
 const { coreFigures } = await import('../bench/core.mjs');
 const { appendFigures } = await import('../bench/append.mjs');
+const { handoverFigures } = await import('../bench/handover.mjs');
 const { bookFigures } = await import('../bench/book.mjs');
 const { advisorFigures, learnedFigures } = await import('../bench/advisor.mjs');
 const { clumsyFigures, pairFigures, sizeFigures } = await import('../bench/clumsy.mjs');
@@ -91,6 +92,7 @@ const out = {
   firmness: firmnessFigures(core),
   traces: await traceFigures(core),
   append: await appendFigures(database, env, core),
+  handover: await handoverFigures(env),
   book: await bookFigures(database, env),
 };
 await database.stop();

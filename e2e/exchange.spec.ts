@@ -61,13 +61,11 @@ test('a site is taken out, and into an empty installation, with equal seals', as
     await other.getByRole('button', { name: 'Begin' }).click();
     await expect(other.getByText('No site is entered yet.')).toBeVisible();
     await other.goto(`${empty.url}/exchange`);
-    await other
-      .getByLabel('File to read in')
-      .setInputFiles({
-        name: 'site.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from(text.replace(/"wall\\":\\"20/, '"wall\\":\\"19')),
-      });
+    await other.getByLabel('File to read in').setInputFiles({
+      name: 'site.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(text.replace(/"wall\\":\\"20/, '"wall\\":\\"19')),
+    });
     await expect(other.getByRole('alert')).toContainText(/The record of job .* was changed at entry/);
     await other
       .getByLabel('File to read in')

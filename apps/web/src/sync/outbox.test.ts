@@ -55,12 +55,13 @@ beforeEach(async () => {
   const db = await deviceDb();
   await db.clear('events');
   await db.clear('puts');
+  await db.clear('blobs');
   globalThis.fetch = jest.fn(async (url: unknown, init: { method?: string; body?: string } = {}) => {
     const path = String(url);
     calls.push({
       method: init.method ?? 'GET',
       path,
-      body: JSON.parse(init.body ?? '{}') as { events?: JobEvent[] },
+      body: (typeof init.body === 'string' ? JSON.parse(init.body) : {}) as { events?: JobEvent[] },
     });
     const answer = answers(path);
     if (answer === 'unreached') throw new TypeError('no network');
@@ -136,6 +137,39 @@ describe('outbox', () => {
     expect(await settled(new Outbox())).toMatchObject({ status: 'waiting' });
     expect(calls.map((c) => c.path)).toEqual(['/api/v1/sites/s']);
     expect(await (await deviceDb()).count('puts')).toBe(2);
+  });
+
+  it('sends photos after every entry, once, keeps the bytes, and holds a refused one without holding the rest', async () => {
+    const outbox = new Outbox();
+    answers = () => 'unreached';
+    await settled(outbox);
+    await keep('a');
+    await outbox.keepBlob('1f', new Blob(['one']));
+    await outbox.keepBlob('1f', new Blob(['one']));
+    await outbox.keepBlob('2f', new Blob(['two']));
+    expect(await settled(outbox)).toMatchObject({ kept: 3 });
+    outbox.use(undefined);
+    await new Promise((r) => setTimeout(r, 60));
+    calls.length = 0;
+    answers = (path) =>
+      path.endsWith('/photos/1f')
+        ? {
+            status: 422,
+            body: { type: 'urn:firm-needle:not-valid', code: 'not-valid', detail: 'no picture', status: 422 },
+          }
+        : accepted(path);
+    const state = await settled(new Outbox());
+    expect(state).toMatchObject({ status: 'refused', kept: 1, held: [{ what: 'photo' }] });
+    expect(calls.map((c) => c.path.replace('/api/v1', ''))).toEqual([
+      '/jobs/j/events',
+      '/photos/1f',
+      '/photos/2f',
+    ]);
+    const kept = await (await deviceDb()).getAll('blobs');
+    expect(kept.map((b) => [b.hash, b.sent])).toEqual([
+      ['1f', 0],
+      ['2f', 1],
+    ]);
   });
 
   it('says when what it sent changes what the server answers: a record, a sign-off, not every reading', async () => {
