@@ -3,7 +3,7 @@ import { useParams } from 'react-router';
 import { useSharedQuery } from '../../store/api.ts';
 import { Loading, problemOf } from '../../ui/States.tsx';
 import { Record } from '../sheet/SheetView.tsx';
-import './share.css';
+import '../../handover/share.css';
 
 /** What stands behind a customer's link: the sheet, and its file. */
 export function SharedPage() {

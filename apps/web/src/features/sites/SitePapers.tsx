@@ -3,7 +3,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { useMe } from '../../store/me.ts';
-import { fileUrl } from '../share/files.ts';
+import { fileUrl } from '../../handover/files.ts';
 
 /** What of a site can be taken away on paper or as a file. */
 export function SitePapers({ site }: { site: string }) {

@@ -8,8 +8,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { format, isPast, parseISO } from 'date-fns';
 import { useState } from 'react';
-import { useMakeLinkMutation, useLinksQuery, useWithdrawLinkMutation } from '../../store/api.ts';
-import { problemOf } from '../../ui/States.tsx';
+import { useMakeLinkMutation, useLinksQuery, useWithdrawLinkMutation } from '../store/api.ts';
+import { problemOf } from '../ui/States.tsx';
 import { zoneHere } from './files.ts';
 import './share.css';
 
