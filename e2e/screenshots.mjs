@@ -2,7 +2,7 @@
 // npm run shots: the current picture of every main view, from the demo data, into docs/screenshots.
 import { chromium } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
@@ -106,9 +106,6 @@ const wide = await open(1280, 800, 'daylight');
 await shot(wide, 'sign-in');
 await signIn(wide);
 await shot(wide, 'today');
-await wide.goto(`${stack.url}/sites`);
-await wide.getByRole('heading', { name: 'The Lido' }).waitFor();
-await shot(wide, 'sites');
 await wide.goto(`${stack.url}/gauges`);
 await wide.getByText('W-07').waitFor();
 await shot(wide, 'gauges');
@@ -188,6 +185,26 @@ await follow(wide, () => false);
 await wide.getByText(/Record whole/).waitFor();
 await shot(wide, 'sheet', true);
 
+// What is handed over: the sheet and the tag as printed, the link, a file that is read in.
+const job = /jobs\/([0-9a-f-]+)/.exec(wide.url())?.[1];
+const printed = async (title, path) => {
+  const dir = mkdtempSync(join(tmpdir(), 'fn-shots-'));
+  const file = join(dir, 'paper.pdf');
+  const asked = await wide.context().request.get(`${stack.url}/api/v1${path}`);
+  writeFileSync(file, await asked.body());
+  spawnSync('pdftoppm', ['-r', '110', '-png', '-singlefile', file, join(dir, 'paper')]);
+  return [title, readFileSync(join(dir, 'paper.png')).toString('base64')];
+};
+const { controlId } = await (await wide.context().request.get(`${stack.url}/api/v1/jobs/${job}`)).json();
+const handed = [
+  await printed('The sheet on paper', `/jobs/${job}/sheet.pdf`),
+  await printed('The tag', `/controls/${controlId}/tag.pdf`),
+];
+await wide.getByRole('button', { name: 'Share a link' }).click();
+await wide.getByRole('button', { name: 'Make the link' }).click();
+await wide.getByLabel('The link, shown this once').waitFor();
+handed.push(await taken(wide, 'A link that expires and can be withdrawn'));
+
 // The firm's book, as its supervisor has it.
 const boss = await open(1280, 800, 'daylight');
 await signIn(boss, 'lowmarch');
@@ -220,6 +237,25 @@ await boss.keyboard.press('/');
 await boss.getByRole('combobox', { name: 'Find anything' }).fill('tarn');
 await boss.getByRole('option').first().waitFor();
 book.push(await taken(boss, 'Found by a few letters'));
+await boss.goto(`${stack.url}/exchange`);
+await boss.getByLabel('File to read in').setInputFiles({
+  name: 'northern-round.csv',
+  mimeType: 'text/csv',
+  buffer: Buffer.from(
+    [
+      'site,altitude_m,customer,equipment,control,kind,colour',
+      'Heron pumping house,"41,5",Water board,Pump 1,Pump switch,well-switch,red',
+      'Heron pumping house,,,Pump 2,Pump switch,well-switch,',
+      'Heron pumping house,44,,Pump 3,Pump switch,well-switch,',
+      'Kelp drying sheds,,,Burner,Regulator,burner-gas,',
+      'The Lido,,,Warm pool heater,Second switch,kettle,',
+      'The Lido,,,,,,',
+    ].join('\n'),
+  ),
+});
+await boss.getByRole('cell', { name: /kettle/ }).waitFor();
+handed.push(await taken(boss, 'A file that is read in: every line’s fate'));
+await side(boss, 'handover', handed, 2, 796);
 const bare = await startStack({ empty: true });
 await boss.goto(bare.url);
 await boss.getByRole('heading', { name: 'A firm of your own' }).waitFor();

@@ -304,6 +304,12 @@ describe('a dossier', () => {
     expect(await codeOf({ ...whole, sites: [{ ...whole.sites[0], site_id: 'x' }] })).toBe('not-valid');
     expect(await codeOf({ ...whole, events: whole.events.slice(0, -1) })).toBe('record-changed');
     expect(await codeOf({ ...whole, gauges: [] })).toBe('not-valid');
+    expect(await codeOf({ ...whole, results: whole.results.map((r) => ({ ...r, result: {} })) })).toBe(
+      'not-valid',
+    );
+    expect(await codeOf({ ...whole, sites: [{ ...whole.sites[0], name: 'x'.repeat(5000) }] })).toBe(
+      'not-valid',
+    );
     expect(await codeOf('{"format":"firm-needle-dossier"')).toBe('not-json');
     expect(await codeOf({ any: 'thing' })).toBe('no-dossier');
     expect((await sendIt(whole, here.cookie)).status).toBe(403);

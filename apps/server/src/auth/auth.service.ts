@@ -9,6 +9,7 @@ import { notFound, Problem, wrongField } from '../common/problem.js';
 import { permitsOn, type HeldPermit } from '../common/permits.js';
 import type { Actor } from '../common/user.js';
 import { hashPassword, LOGIN } from './passwords.js';
+import { changesSoFar, forgetActors, remember, remembered } from './remembered.js';
 
 export const SESSION_COOKIE = 'firm_needle_session';
 const SESSION_DAYS = 30;
@@ -92,6 +93,9 @@ export class AuthService {
   /** Who a session belongs to; asked with every request, so in one statement and without what models are made of. */
   async actorOf(token: string): Promise<Actor | undefined> {
     const tokenHash = digest(token);
+    const known = remembered(tokenHash);
+    if (known) return known;
+    const asked = changesSoFar();
     const [row] = await this.db.query<SessionRow>(
       `SELECT s.seen_at AS seenAt, u.id, u.login, u.name, u.role, u.permits, u.site_id AS site,
          o.id AS firm, o.name AS firmName, o.demo, o.rule
@@ -104,7 +108,7 @@ export class AuthService {
       await this.sessions.update({ seenAt: new Date() }, { where: { tokenHash } });
     const { id, login, name, role, site, firm, firmName, demo, rule } = row;
     const permits = typeof row.permits === 'string' ? (JSON.parse(row.permits) as HeldPermit[]) : row.permits;
-    return {
+    const actor: Actor = {
       id,
       login,
       name,
@@ -113,6 +117,8 @@ export class AuthService {
       organisation: { id: firm, name: firmName, demo: Boolean(demo), rule },
       site,
     };
+    remember(tokenHash, actor, asked);
+    return actor;
   }
 
   /** One's own sessions, the newest first. */
@@ -137,6 +143,7 @@ export class AuthService {
     const session = rows.find((s) => s.tokenHash.slice(0, SESSION_NAME) === id);
     if (!session) throw notFound('session');
     await session.destroy();
+    forgetActors();
   }
 
   /** A new password of one's own; every other session of theirs ends by it. */
@@ -148,6 +155,7 @@ export class AuthService {
       throw wrongField('current', 'That is not your password now.', 'Type it again.');
     await user.update({ passwordHash: await hashPassword(next) });
     await this.sessions.destroy({ where: { userId: actor.id, tokenHash: { [Op.ne]: digest(token) } } });
+    forgetActors();
     await this.db.query('DELETE FROM login_attempts WHERE key_hash = ?', {
       replacements: [digest(`user ${actor.id}`)],
     });
@@ -155,6 +163,7 @@ export class AuthService {
 
   async signOut(token: string): Promise<void> {
     await this.sessions.destroy({ where: { tokenHash: digest(token) } });
+    forgetActors();
   }
 
   /** Counts tries in the database, so that several servers throttle together. */

@@ -5,7 +5,7 @@ import { canonicalJson, verifyChain } from '@firm-needle/core/formats';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { Ajv2020 as Ajv } from 'ajv/dist/2020.js';
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { DatabaseError, QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { hashPassword } from '../auth/passwords.js';
 import { notFound, Problem } from '../common/problem.js';
 import { maySupervise } from '../common/records.js';
@@ -145,6 +145,7 @@ export class DossierService {
     if (dossier['sites']?.length !== 1 || !site) throw wrong('sites', 'a dossier is of one site');
     chainsHold(dossier);
     namesHold(dossier);
+    sheetsHold(dossier['results'] ?? []);
     const known = await this.sites.findByPk(String(site['id']));
     if (known)
       throw new Problem(
@@ -156,7 +157,12 @@ export class DossierService {
         },
       );
     const password = await hashPassword(randomBytes(24).toString('base64'));
-    await this.db.transaction((transaction) => this.write(actor, dossier, password, transaction));
+    try {
+      await this.db.transaction((transaction) => this.write(actor, dossier, password, transaction));
+    } catch (error) {
+      // A value that no column takes: the schema knows types, not lengths.
+      throw error instanceof DatabaseError ? unfit(error) : error;
+    }
     return {
       site: String(site['id']),
       name: String(site['name']),
@@ -376,6 +382,28 @@ function namesHold(dossier: Readonly<Record<string, readonly Row[]>>): void {
         if (known && value !== null && !known.has(value))
           throw wrong(p.part, `names a ${name} that is not in it`);
       }
+}
+
+/** What stands on a frozen sheet, as far as it is read: a record without them could not be shown. */
+const SHEET_PARTS = ['rows', 'turns', 'net', 'gauges', 'findings'];
+
+function sheetsHold(results: readonly Row[]): void {
+  for (const r of results) {
+    const sheet = r['result'] as Readonly<Record<string, unknown>> | null;
+    if (!sheet || SHEET_PARTS.some((p) => !Array.isArray(sheet[p])))
+      throw wrong('results', `holds a sheet of job ${String(r['job_id'])} that is none`);
+  }
+}
+
+function unfit(error: DatabaseError): Error {
+  const code = (error.original as { code?: string } | undefined)?.code ?? '';
+  if (
+    ['ER_DATA_TOO_LONG', 'ER_TRUNCATED_WRONG_VALUE', 'ER_WARN_DATA_OUT_OF_RANGE', 'ER_DUP_ENTRY'].includes(
+      code,
+    )
+  )
+    return wrong('dossier', 'holds a value that cannot be kept, or one twice');
+  return error;
 }
 
 /** A row as it is written out. */

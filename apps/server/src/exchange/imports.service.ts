@@ -21,6 +21,7 @@ const MOST_LINE = 40_000;
 /** Lines that are written at a time. */
 const AT_A_TIME = 500;
 const MOST_COLUMNS = 200;
+const KEPT_DAYS = 30;
 
 interface Row {
   readonly id: string;
@@ -66,6 +67,11 @@ export class ImportsService {
     });
     if (known)
       throw new Problem(409, 'id-reused', 'That file was read already.', { remedy: 'Choose it anew.' });
+    // What nobody asked after for a month is forgotten.
+    await this.db.query(
+      `DELETE FROM imports WHERE organisation_id = ? AND created_at < UTC_TIMESTAMP(3) - INTERVAL ${KEPT_DAYS} DAY`,
+      { replacements: [actor.organisation.id] },
+    );
     await this.db.query(
       `INSERT INTO imports (id, organisation_id, user_id, name, state, counts, said, created_at)
        VALUES (?, ?, ?, ?, 'reading', ?, '[]', UTC_TIMESTAMP(3))`,

@@ -4,6 +4,7 @@ import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { verify } from '@node-rs/argon2';
 import { families, loadFamily } from '@firm-needle/families';
 import { Op, UniqueConstraintError, type Sequelize, type Transaction } from 'sequelize';
+import { forgetActors } from '../auth/remembered.js';
 import { hashPassword } from '../auth/passwords.js';
 import { isRealDay } from '../common/fields.js';
 import { afterNamed, cursorOf, pageOf, type PageQuery } from '../common/page.js';
@@ -46,7 +47,7 @@ export class PeopleService {
     await this.checked(actor, body);
     const passwordHash = await this.newHash(actor, id, body.password);
     try {
-      return await inTransaction(this.db, async (transaction) => {
+      const saved = await inTransaction(this.db, async (transaction) => {
         // Two supervisors who disable each other: one after the other.
         await this.organisations.findByPk(actor.organisation.id, {
           transaction,
@@ -54,6 +55,8 @@ export class PeopleService {
         });
         return this.write(actor, id, body, passwordHash, transaction);
       });
+      forgetActors();
+      return saved;
     } catch (error) {
       if (error instanceof UniqueConstraintError && 'login' in error.fields)
         throw wrongField('login', `Somebody signs in as ${body.login} already.`, 'Choose another name.');

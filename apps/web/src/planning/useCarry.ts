@@ -11,6 +11,8 @@ export interface Carry {
   readonly tools: readonly string[];
   /** The best of the firm's own for each place, each once. */
   readonly gauges: readonly string[];
+  /** For each of them the next best that would do there, best first. */
+  readonly instead: Readonly<Record<string, readonly string[]>>;
   readonly borrow: readonly string[];
   readonly permits: readonly { readonly id: string; readonly title: string; readonly control: string }[];
 }
@@ -23,7 +25,15 @@ export interface Carried {
   readonly available: boolean;
 }
 
-const NOTHING: Carry = { tools: [], gauges: [], borrow: [], permits: [] };
+/** Gauges that are named in a gauge's stead. */
+const MOST_INSTEAD = 2;
+/** A gauge with those that would do in its stead. */
+export const withInstead = (gauge: string, { instead }: Carry): string => {
+  const others = (instead[gauge] ?? []).join(', ');
+  return others === '' ? gauge : `${gauge}, else ${others}`;
+};
+
+const NOTHING: Carry = { tools: [], gauges: [], instead: {}, borrow: [], permits: [] };
 
 /** By the plan in force of each: another variant of the same kind is worked with other tools. */
 export function useCarry(controls: readonly Carried[], wanted = true): Carry {
@@ -41,6 +51,7 @@ export function useCarry(controls: readonly Carried[], wanted = true): Carry {
     const look = async (): Promise<void> => {
       const [tools, take, borrow] = [new Set<string>(), new Set<string>(), new Set<string>()];
       const permits: Carry['permits'][number][] = [];
+      const instead: Record<string, string[]> = {};
       for (const c of latest.current.filter((x) => x.available)) {
         const family = await loadFamily(c.family);
         permits.push(...family.permits.map((p) => ({ ...p, control: c.name })));
@@ -52,12 +63,20 @@ export function useCarry(controls: readonly Carried[], wanted = true): Carry {
         if (!plan) continue;
         const own = gauges.filter((g) => !g.retired);
         const choices = chooseGauges(family, plan, own, today, control.data?.gauge ?? undefined);
-        for (const { gauge } of Object.values(pickGauges(choices))) take.add(gauge.label);
+        for (const [slot, { gauge }] of Object.entries(pickGauges(choices))) {
+          take.add(gauge.label);
+          const would = choices.find((x) => x.slot.id === slot)?.ranked ?? [];
+          instead[gauge.label] ??= would
+            .filter((r) => r.gauge.id !== gauge.id && (r.fitness === 'good' || r.fitness === 'usable'))
+            .slice(0, MOST_INSTEAD)
+            .map((r) => r.gauge.label);
+        }
         for (const choice of choices)
           if (choice.borrow)
             borrow.add(`${choice.borrow.text} (${c.name}, ${choice.slot.title.toLowerCase()})`);
       }
-      if (current) setFound({ tools: [...tools], gauges: [...take].sort(), borrow: [...borrow], permits });
+      if (current)
+        setFound({ tools: [...tools], gauges: [...take].sort(), instead, borrow: [...borrow], permits });
     };
     void look();
     return () => {

@@ -19,7 +19,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import { v7 as uuid } from 'uuid';
-import { useCarry, type Carried } from '../../planning/useCarry.ts';
+import { useCarry, type Carried, withInstead } from '../../planning/useCarry.ts';
 import { useSaveVisitMutation } from '../../store/api.ts';
 import { problemOf } from '../../ui/States.tsx';
 import { Meanwhile } from '../../ui/Meanwhile.tsx';
@@ -170,7 +170,7 @@ export function VisitDialog({ draft, people, me, due, sites, onClose, onKept }: 
           )}
           {carry.gauges.length > 0 && (
             <p>
-              <strong>Gauges</strong> {carry.gauges.join(' · ')}
+              <strong>Gauges</strong> {carry.gauges.map((g) => withInstead(g, carry)).join(' · ')}
             </p>
           )}
           {carry.borrow.length > 0 && (

@@ -1,6 +1,6 @@
 import type { Visit } from '@firm-needle/contract';
 import { useState } from 'react';
-import type { Carry } from '../../planning/useCarry.ts';
+import { withInstead, type Carry } from '../../planning/useCarry.ts';
 import { useMe } from '../../store/me.ts';
 import { outbox } from '../../sync/outbox.ts';
 
@@ -39,7 +39,7 @@ export function CarryList({ visit, carry }: { visit: Visit; carry: Carry }) {
                   disabled={!may}
                   onClick={() => pack(item)}
                 >
-                  {item}
+                  {title === 'Gauges' ? withInstead(item, carry) : item}
                 </button>
               ))}
             </div>
