@@ -142,6 +142,45 @@ test('every page of the firm’s book is accessible and fits, in both themes, wi
   await clean(page, 'find');
 });
 
+test('everything that is handed over is accessible and fits, in both themes, wide and on the phone', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack, 'lowmarch');
+  await page.goto(`${stack.url}/exchange`);
+  await expect(page.getByText('A site with all its past')).toBeVisible();
+  await clean(page, 'in and out');
+  await page.getByLabel('File to read in').setInputFiles({
+    name: 'a.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('site,altitude_m,colour\nHeron,4,red\nPlover,high,\nThe Lido,,\n'),
+  });
+  await expect(page.getByRole('cell', { name: /is no number/ })).toBeVisible();
+  await clean(page, 'a file that is looked at');
+  await page.goto(`${stack.url}/account`);
+  await page.getByRole('button', { name: 'My visits' }).click();
+  await expect(page.getByLabel('The address, shown this once')).toBeVisible();
+  await clean(page, 'a calendar');
+  await page.goto(`${stack.url}/sites`);
+  await page.getByRole('link', { name: 'Tarn House creamery' }).click();
+  await page.getByRole('link', { name: 'Life of Unloader' }).click();
+  await page.getByRole('button', { name: 'Add a photo' }).click();
+  await expect(page.getByText('Take or choose a photo')).toBeVisible();
+  await clean(page, 'a photo');
+  await page.getByRole('button', { name: 'Back' }).click();
+  await page.locator('.life-card', { hasText: 'Jobs' }).getByRole('link').first().click();
+  await expect(page.getByText(/Record whole/)).toBeVisible();
+  await clean(page, 'a sheet');
+  await page.getByRole('button', { name: 'Share a link' }).click();
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  const link = page.getByLabel('The link, shown this once');
+  await expect(link).toBeVisible();
+  await clean(page, 'a link');
+  await page.goto(await link.inputValue());
+  await expect(page.getByText(/^Read-only, until/)).toBeVisible();
+  await clean(page, 'a sheet behind a link');
+});
+
 test('every face of the work is accessible and fits, in both themes, wide and on the phone', async ({
   page,
   stack,

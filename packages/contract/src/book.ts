@@ -118,6 +118,8 @@ export interface Life {
     readonly last: string;
   }[];
   readonly findings: readonly { readonly job: string; readonly at: string; readonly message: string }[];
+  /** What was written down in its jobs, the newest first; what was withdrawn is left out. */
+  readonly notes: readonly { readonly job: string; readonly at: string; readonly text: string }[];
 }
 
 /** Something that was found by a few letters. */

@@ -1,7 +1,7 @@
 import type { Life, Sent } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
-import { InjectModel } from '@nestjs/sequelize';
-import { Op } from 'sequelize';
+import { InjectConnection, InjectModel } from '@nestjs/sequelize';
+import { Op, QueryTypes, type Sequelize } from 'sequelize';
 import type { Actor } from '../common/user.js';
 import { DueReasonRow, FittedDevice, GaugeRow, JobFinding, JobGauge, JobResult } from '../database/models.js';
 import { lifeOf } from '../due/life.js';
@@ -21,6 +21,7 @@ export class LifeService {
     @InjectModel(GaugeRow) private readonly gauges: typeof GaugeRow,
     @InjectModel(JobFinding) private readonly findings: typeof JobFinding,
     private readonly controls: ControlsService,
+    @InjectConnection() private readonly db: Sequelize,
   ) {}
 
   async of(actor: Actor, id: string): Promise<Sent<Life>> {
@@ -30,7 +31,7 @@ export class LifeService {
       order: [['signedAt', 'DESC']],
       limit: MOST_VISITS,
     });
-    const [devices, reasons, used, findings] = await Promise.all([
+    const [devices, reasons, used, findings, notes] = await Promise.all([
       this.devices.findAll({ where: { controlId: id }, order: ['fittedOn'] }),
       this.reasons.findAll({ where: { controlId: id }, order: ['day'] }),
       this.used.findAll({ where: { jobId: signed.map((s) => s.jobId) } }),
@@ -39,6 +40,7 @@ export class LifeService {
         order: [['signedAt', 'DESC']],
         limit: MOST_FINDINGS,
       }),
+      this.notes(id),
     ]);
     const gauges = await this.gauges.findAll({ where: { id: [...new Set(used.map((u) => u.gaugeId))] } });
     return {
@@ -61,6 +63,18 @@ export class LifeService {
         };
       }),
       findings: findings.map((f) => ({ job: f.jobId, at: f.signedAt, message: f.message })),
+      notes,
     };
+  }
+
+  private notes(controlId: string): Promise<{ job: string; at: Date; text: string }[]> {
+    return this.db.query(
+      `SELECT e.job_id AS job, e.received_at AS at, JSON_VALUE(e.text, '$.body.text') AS text
+       FROM jobs j JOIN job_events e ON e.job_id = j.id AND e.kind = 'note' LEFT JOIN job_results r ON r.job_id = j.id
+       WHERE j.control_id = ? AND COALESCE(r.practice, FALSE) = FALSE AND NOT EXISTS (
+         SELECT 1 FROM job_events c WHERE c.job_id = j.id AND c.kind = 'correct' AND JSON_VALUE(c.text, '$.body.corrects') = e.id)
+       ORDER BY e.received_at DESC, e.seq DESC LIMIT ${MOST_FINDINGS}`,
+      { replacements: [controlId], type: QueryTypes.SELECT },
+    );
   }
 }

@@ -117,9 +117,10 @@ function ReadIn() {
           <strong>
             <Link to={`/sites/${dossier.site}`}>{dossier.name}</Link> is here
           </strong>
-          , with {dossier.jobs} jobs and {dossier.events} entries; every chain holds.
+          , with {many(dossier.jobs, 'job', 'jobs')} and {many(dossier.events, 'entry', 'entries')}; every
+          chain holds.
           {dossier.differ > 0 &&
-            ` ${dossier.differ} signed results would be judged otherwise by this program; they stand as they were signed.`}
+            ` ${many(dossier.differ, 'signed result', 'signed results')} would be judged otherwise by this program, and stand as they were signed.`}
         </p>
       )}
       {!busy && state && <Looked file={file} state={state} />}

@@ -84,6 +84,7 @@ const LIFE: Life = {
     { id: 'g1', label: 'W-1', jobs: 3, last: '2030-04-05T09:00:00Z' },
     { id: 'g2', label: 'W-2', jobs: 1, last: '2027-04-05T09:00:00Z' },
   ],
+  notes: [{ job: 'j2', at: '2030-04-05T09:00:00Z', text: 'Key with the porter.' }],
   findings: [{ job: 'j2', at: '2030-04-05T09:00:00Z', message: 'The tank is waterlogged.' }],
 };
 
@@ -130,6 +131,8 @@ describe('a control’s life', () => {
     expect(jobs.getByRole('link', { name: '1 Feb 2031' }).getAttribute('href')).toBe('/jobs/j3');
     expect(jobs.getByRole('link', { name: '5 Apr 2030' }).getAttribute('href')).toBe('/jobs/j2/sheet');
     expect(screen.getByText(/waterlogged/)).toBeTruthy();
+    expect(screen.getByText(/Key with the porter/)).toBeTruthy();
+    expect(await screen.findByText(/None yet. One of the rating plate/)).toBeTruthy();
   });
 
   it('of which nothing was measured says what begins it', async () => {

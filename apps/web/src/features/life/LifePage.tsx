@@ -166,6 +166,18 @@ function TheLife({ control, life }: { control: Control; life: Life }) {
               </ul>
             </div>
           )}
+          {life.notes.length > 0 && (
+            <div className="life-card">
+              <h2>Notes</h2>
+              <ul className="plain">
+                {life.notes.slice(0, 8).map((n, i) => (
+                  <li key={i}>
+                    <Link to={`/jobs/${n.job}/sheet`}>{day(n.at)}</Link> {n.text}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
         </section>
       </div>
       {fitting && <NewDevice control={control.id} onClose={() => setFitting(false)} />}

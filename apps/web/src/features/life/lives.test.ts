@@ -19,6 +19,7 @@ const life = (settings: Life['settings']): Life => ({
   devices: [],
   gauges: [],
   findings: [],
+  notes: [],
 });
 const plan = (lower: number, upper: number): Plan =>
   ({
