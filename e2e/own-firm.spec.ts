@@ -3,14 +3,14 @@ import { startStack } from './stack.mjs';
 import { expect, key, tap, test as base, type Page, type Stack } from './person.ts';
 
 /** A Firm Needle without the demo. */
-const test = base.extend<object, { stack: Stack }>({
+const test = base.extend<{ stack: Stack }>({
   stack: [
     async ({}, use) => {
       const stack = (await startStack({ empty: true })) as Stack;
       await use(stack);
       await stack.stop();
     },
-    { scope: 'worker', timeout: 120_000 },
+    { timeout: 120_000 },
   ],
 });
 

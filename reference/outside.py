@@ -75,7 +75,7 @@ print(
             "invalid": valid(dossier, schema),
             "broken": valid({**dossier, "jobs": [{**dossier["jobs"][0], "seq": "one"}]}, schema),
             "heads": chains(dossier),
-            "rows": [[r["job"], int(r["entry"]), r["setting"], r["reading"], r["unit"], float(r["raw_Pa_or_s"])] for r in rows],
+            "rows": [[r["job"], int(r["entry"]), r["setting"], r["reading"], r["unit"], float(r["raw_Pa_or_s"])] for r in rows if r["raw_Pa_or_s"]],
         }
     )
 )

@@ -211,6 +211,7 @@ describe('a dossier', () => {
     readonly events: Rows;
     readonly results: Rows;
   }
+  // No other test works at the creamery: what they forge elsewhere folds to something else.
   const out = async (name: string): Promise<Dossier> => {
     const site = await Site.findOne({ where: { name } });
     return JSON.parse((await get(`/sites/${site?.id}/dossier.json`, boss)).text) as Dossier;
@@ -249,7 +250,7 @@ describe('a dossier', () => {
   };
 
   it('is as its schema says, and the schema that ships is that one', async () => {
-    const dossier = await out('Gannet Hill observatory');
+    const dossier = await out('Tarn House creamery');
     const valid = new Ajv({ strict: true, allowUnionTypes: true }).compile(dossierSchema());
     expect([valid(dossier), valid.errors]).toEqual([true, null]);
     const shipped = readFileSync(
@@ -261,7 +262,7 @@ describe('a dossier', () => {
   });
 
   it('comes in whole with the same seals, and its jobs fold to what was frozen', async () => {
-    const dossier = elsewhere(await out('Gannet Hill observatory'));
+    const dossier = elsewhere(await out('Tarn House creamery'));
     const r = await sendIt(dossier);
     expect(r.body).toMatchObject({
       jobs: dossier.jobs.length,

@@ -122,7 +122,8 @@ export class ExportsService {
            (SELECT IF(JSON_EXTRACT(k.text, '$.body.body') IS NULL, 'withdrawn', 'corrected') FROM job_events k
               WHERE k.job_id = e.job_id AND k.kind = 'correct' AND JSON_VALUE(k.text, '$.body.corrects') = e.id ORDER BY k.seq DESC LIMIT 1) AS standing
          ${PLACED} JOIN jobs j ON j.control_id = c.id JOIN job_events e ON e.job_id = j.id LEFT JOIN users u ON u.id = e.author_id
-         WHERE ${WHERE} AND (e.kind = 'read' OR (e.kind = 'correct' AND JSON_VALUE(e.text, '$.body.body.kind') = 'read'))
+         LEFT JOIN job_results p ON p.job_id = j.id
+         WHERE ${WHERE} AND COALESCE(p.practice, FALSE) = FALSE AND (e.kind = 'read' OR (e.kind = 'correct' AND JSON_VALUE(e.text, '$.body.body.kind') = 'read'))
            AND (e.job_id > :job OR (e.job_id = :job AND e.seq > :seq))
          ORDER BY e.job_id, e.seq LIMIT ${AT_A_TIME}`,
         { ...about, ...after },

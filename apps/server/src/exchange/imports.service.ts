@@ -18,6 +18,8 @@ import { controlRow, equipmentRow, Resolver, siteRow, type Makes } from './resol
 
 export const MOST_LINES = 100_000;
 const MOST_LINE = 40_000;
+/** A hundred thousand lines are shorter. */
+const MOST_BYTES = 64 * 1024 * 1024;
 /** Lines that are written at a time. */
 const AT_A_TIME = 500;
 const MOST_COLUMNS = 200;
@@ -395,8 +397,15 @@ function utf8(): Transform {
       const text = decoder.decode(chunk, { stream: chunk !== undefined });
       for (const char of text) if (char === '\n') lines += 1;
       bytes += chunk?.length ?? 0;
+      if (bytes > MOST_BYTES)
+        throw new Problem(
+          413,
+          'too-large',
+          `The file has more than ${MOST_BYTES / 1024 / 1024} MB. Cut it into parts.`,
+        );
       return text;
-    } catch {
+    } catch (error) {
+      if (error instanceof Problem) throw error;
       throw new Problem(422, 'not-utf8', `Near line ${lines} (byte ${bytes}) the file is not UTF-8.`, {
         remedy: 'Save it as CSV in UTF-8 and choose it again.',
       });

@@ -59,7 +59,11 @@ describe('the sites', () => {
     expect(shown()).toEqual(['Sail loft']);
     expect(screen.getByRole('link', { name: 'Air supply' })).toBeTruthy();
     find('pump sw');
-    expect(screen.getAllByRole('link').map((l) => l.textContent)).toEqual(['Mill House', 'Pump switch']);
+    expect(screen.getAllByRole('link').map((l) => l.textContent)).toEqual([
+      'In and out',
+      'Mill House',
+      'Pump switch',
+    ]);
     find('(*');
     expect(shown()).toEqual([]);
     expect(screen.getByText(/Nothing here is called “\(\*”/)).toBeTruthy();
