@@ -5,6 +5,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import { FileButton } from '../ui/FileButton.tsx';
 import type { Reduced } from '../workers/photo.worker.ts';
 import { keepPhoto, reduce } from './keptPhotos.ts';
 import './photos.css';
@@ -43,8 +44,7 @@ export function PhotoDialog({
     setUrl(made);
     return () => URL.revokeObjectURL(made);
   }, [photo]);
-  const choose = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
+  const choose = async (file: File): Promise<void> => {
     setBusy(true);
     setSaid(undefined);
     try {
@@ -91,20 +91,15 @@ export function PhotoDialog({
             {said}
           </p>
         )}
-        <Button component="label" variant={photo ? 'text' : 'contained'} disabled={busy}>
+        <FileButton
+          label="Photo"
+          accept="image/*"
+          plain={photo !== undefined}
+          disabled={busy}
+          onChoose={(file) => void choose(file)}
+        >
           {busy ? 'Reducing …' : photo ? 'Another photo' : 'Take or choose a photo'}
-          <input
-            type="file"
-            accept="image/*"
-            className="file-input"
-            aria-label="Photo"
-            onChange={(e) => {
-              void choose(e.target.files?.[0]);
-              // The same file can be chosen once more.
-              e.target.value = '';
-            }}
-          />
-        </Button>
+        </FileButton>
         {photo && (
           <TextField
             label="What it shows"

@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useSitesQuery } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
+import { FileButton } from '../../ui/FileButton.tsx';
 import { linesOf, useImport, type Import } from './useImport.ts';
 import './exchange.css';
 
@@ -92,20 +93,15 @@ function ReadIn() {
           first: every line says what becomes of it, and then all of it is taken in, or nothing.
         </p>
       )}
-      <Button component="label" variant={state ? 'text' : 'contained'} disabled={busy}>
+      <FileButton
+        label="File to read in"
+        accept=".csv,.json,text/csv,application/json"
+        plain={state !== undefined}
+        disabled={busy}
+        onChoose={file.choose}
+      >
         {state || dossier ? 'Another file' : 'Choose a file'}
-        <input
-          type="file"
-          accept=".csv,.json,text/csv,application/json"
-          className="file-input"
-          aria-label="File to read in"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            if (chosen) file.choose(chosen);
-            e.target.value = '';
-          }}
-        />
-      </Button>
+      </FileButton>
       {busy && <Busy file={file} />}
       {problem && (
         <p className="caution" role="alert">
