@@ -214,6 +214,6 @@ test('every face of the work is accessible and fits, in both themes, wide and on
   await page.getByRole('button', { name: 'Work', exact: true }).click();
   await page.setViewportSize(WIDE);
   await page.goto(`${page.url().split('?')[0]}/sheet`);
-  await expect(page.getByText('Not signed yet')).toBeVisible();
+  await expect(page.getByText('Not signed yet', { exact: true })).toBeVisible();
   await clean(page, 'sheet');
 });

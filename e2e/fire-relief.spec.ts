@@ -15,6 +15,6 @@ test('a fire relief that weeps at churn is not set but cleaned, and its impairme
   expect(said.some((s) => s.startsWith('Impairment notice given'))).toBe(true);
   expect(said.some((s) => s.includes('read the tachometer'))).toBe(true);
   expect(said.at(-2)).toContain('impairment stays');
-  await expect(page.getByText('Not set: to be repaired')).toBeVisible();
+  await expect(page.getByText('Not set: to be repaired', { exact: true })).toBeVisible();
   await expect(page.getByText('the seat does not close').first()).toBeVisible();
 });

@@ -15,7 +15,7 @@ test('a spa switch under suspicion: a dirty filter is found, then the wheel is s
   const said = await followSteps(page, alsoOnThePhone(page));
   expect(said.some((s) => s.startsWith('The window is too narrow'))).toBe(true);
   expect(said.filter((s) => s.startsWith('Stop all pumps and start the stopwatch'))).not.toHaveLength(0);
-  await expect(page.getByText('Set and proved')).toBeVisible();
+  await expect(page.getByText('Set and proved', { exact: true })).toBeVisible();
   await expect(page.getByText('The filter was dirty.')).toBeVisible();
   const row = (title: string) => page.locator('.sheet-table tr', { hasText: title });
   await expect(row('Window').getByRole('img', { name: 'in' })).toHaveCount(1);
