@@ -29,6 +29,6 @@ test('a seat that leaks is not set but cleaned', async ({ page, stack }) => {
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
   await hurry(page, 60);
   await followSteps(page);
-  await expect(page.getByText('To be replaced', { exact: true })).toBeVisible();
+  await expect(page.locator('.sheet-outcome').getByText('To be replaced')).toBeVisible();
   await expect(page.getByText('With nothing drawn the outlet rises on.').first()).toBeVisible();
 });

@@ -12,7 +12,7 @@ test('a washer that lost its bite is not turned up but gets a nozzle', async ({ 
   expect(said.find((s) => s.startsWith('Unloader handle'))).toMatch(/turns? clockwise\. Expect working/);
   // Past the knee it is backed off, not driven on.
   expect(said.some((s) => s.startsWith('Working stands still, only the spike grows'))).toBe(true);
-  await expect(page.getByText('To be replaced', { exact: true })).toBeVisible();
+  await expect(page.locator('.sheet-outcome').getByText('To be replaced')).toBeVisible();
   await expect(
     page.getByText(/With no water bypassed it makes only .* passes what a number/).first(),
   ).toBeVisible();
