@@ -84,6 +84,6 @@ test('a job typed from real gauges goes by the keypad alone', async ({ page, sta
   await key(page, 'Enter');
   await page.getByRole('button', { name: /^Sign as/ }).click();
   await expect(page.getByText('Unfinished', { exact: true })).toBeVisible();
-  await expect(page.getByText('called to an emergency')).toBeVisible();
+  await expect(page.getByText('called to an emergency', { exact: true })).toBeVisible();
   await expect(page.getByText('Withdrawn: read 33 (mis-tap)')).toBeVisible();
 });
