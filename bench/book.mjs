@@ -3,7 +3,7 @@
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
-import { startServer } from './server.mjs';
+import { accessOf, startServer } from './server.mjs';
 
 const require = createRequire(join(ROOT, 'apps/server/package.json'));
 const mysql = require('mysql2/promise');
@@ -277,12 +277,7 @@ const BY_HAND = {
 /** Times through the whole server beside those of the statements alone, at each size. */
 export async function bookFigures(database, env) {
   const db = await mysql.createPool({
-    host: env.DB_HOST,
-    port: Number(env.DB_PORT),
-    user: env.DB_USER,
-    password: env.DB_PASSWORD,
-    database: env.DB_NAME,
-    timezone: 'Z',
+    ...accessOf(env),
     connectionLimit: 4,
   });
   const { base, headers, stop } = await startServer(env, 'lowmarch');

@@ -9,7 +9,7 @@ import { clearInterval, setInterval } from 'node:timers';
 import { join } from 'node:path';
 import { startDatabase } from '../bin/lib/database.mjs';
 import { freePort, ROOT } from '../bin/lib/tools.mjs';
-import { startServer } from './server.mjs';
+import { accessOf, startServer } from './server.mjs';
 
 const require = createRequire(join(ROOT, 'apps/server/package.json'));
 const mysql = require('mysql2/promise');
@@ -257,12 +257,7 @@ async function emptyInstallation() {
 /** @param env where the demo's database is */
 export async function handoverFigures(env) {
   const db = await mysql.createConnection({
-    host: env.DB_HOST,
-    port: Number(env.DB_PORT),
-    user: env.DB_USER,
-    password: env.DB_PASSWORD,
-    database: env.DB_NAME,
-    timezone: 'Z',
+    ...accessOf(env),
   });
   const server = await startServer(env, 'lowmarch');
   const second = await emptyInstallation();

@@ -38,3 +38,13 @@ export async function startServer(env, login) {
     },
   };
 }
+
+/** Where a database is, for the driver. */
+export const accessOf = (env) => ({
+  host: env.DB_HOST,
+  port: Number(env.DB_PORT),
+  user: env.DB_USER,
+  password: env.DB_PASSWORD,
+  database: env.DB_NAME,
+  timezone: 'Z',
+});

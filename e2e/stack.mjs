@@ -38,7 +38,7 @@ export async function startStack({ empty = false } = {}) {
     async startServer() {
       server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
         env,
-        stdio: ['ignore', process.env.FN_LOUD ? 'inherit' : 'ignore', 'inherit'],
+        stdio: ['ignore', 'ignore', 'inherit'],
       });
       for (let i = 0; i < 200; i++) {
         try {

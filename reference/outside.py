@@ -71,6 +71,8 @@ print(
             "sheet": pdf("sheet.pdf"),
             "tag": pdf("tag.pdf"),
             "code": code("tag.pdf"),
+        "small": code("small.pdf"),
+        "odd": pdf("odd.pdf"),
             "calendar": calendar("calendar.ics"),
             "invalid": valid(dossier, schema),
             "broken": valid({**dossier, "jobs": [{**dossier["jobs"][0], "seq": "one"}]}, schema),

@@ -58,17 +58,9 @@ describe('tables', () => {
   });
 
   it('give a spreadsheet nothing to run', async () => {
-    expect(['=1+1', '+1', '-1', '@x', '\tx', ' =x', '−1', 'plain', -1].map(harmless)).toEqual([
-      "'=1+1",
-      "'+1",
-      "'-1",
-      "'@x",
-      "'\tx",
-      "' =x",
-      '−1',
-      'plain',
-      -1,
-    ]);
+    expect(
+      ['=1+1', '+1', '-1', '@x', '\tx', ' =x', '−1', 'plain', -1, '-3.25', '+12,5', '-2+3'].map(harmless),
+    ).toEqual(["'=1+1", '+1', '-1', "'@x", "'\tx", "' =x", '−1', 'plain', -1, '-3.25', '+12,5', "'-2+3"]);
     const id = uuid();
     await put(`/sites/${id}`, { version: 1, name: '=HYPERLINK("x")', altitude_m: 1 });
     const equipment = uuid();
@@ -192,6 +184,38 @@ describe('a file that is read in', () => {
     expect((await get(`/imports/${state.id}`)).status).toBe(403);
   });
 
+  it('numbers its lines as the file does, through empty ones and cells of several lines', async () => {
+    const state = await look('site,altitude_m,address\n\nMill A,1,"Two\nlines"\n,,\nMill B,high,\n');
+    expect(state.lines).toBe(2);
+    expect((await linesOf(state.id)).map((l) => [l.line, l.fate])).toEqual([
+      [3, 'new'],
+      [6, 'refused'],
+    ]);
+  });
+
+  it('of the same sites, taken in twice at once, makes them once', async () => {
+    const name = `Twin ${uuid().slice(-6)}`;
+    const files = await Promise.all([look(`site,altitude_m\n${name},1`), look(`site,altitude_m\n${name},1`)]);
+    const done = await Promise.all(files.map((f) => post(`/imports/${f.id}/take`, {}, boss)));
+    expect(done.map((r) => (r.body as ImportState).state)).toEqual(['done', 'done']);
+    expect(await Site.count({ where: { name } })).toBe(1);
+  });
+
+  it('is said to be cut off only where nothing was heard of it, for another server may be at it', async () => {
+    const { id } = await look('site,altitude_m\nMill,1');
+    const sql = Site.sequelize;
+    const stateNow = async (): Promise<string> =>
+      ((await get(`/imports/${id}`, boss)).body as ImportState).state;
+    await sql?.query("UPDATE imports SET state = 'applying', beat_at = UTC_TIMESTAMP(3) WHERE id = ?", {
+      replacements: [id],
+    });
+    expect(await stateNow()).toBe('applying');
+    await sql?.query('UPDATE imports SET beat_at = UTC_TIMESTAMP(3) - INTERVAL 2 MINUTE WHERE id = ?', {
+      replacements: [id],
+    });
+    expect(await stateNow()).toBe('failed');
+  });
+
   it('understands figures with a point or a comma, and asks where it could be either', () => {
     expect(['12.5', '12,5', '1 120', '−3', '1,25'].map(numberIn)).toEqual([12.5, 12.5, 1120, -3, 1.25]);
     expect(numberIn('1,120')).toMatch(/thousand or a decimal comma/);
@@ -287,6 +311,10 @@ describe('a dossier', () => {
     expect(await JobResult.count({ where: { jobId: dossier.jobs.map((j) => String(j['id'])) } })).toBe(
       dossier.results.length,
     );
+    const people = (await get('/people?limit=200', boss)).body as {
+      items: { role: string; login: string }[];
+    };
+    expect(people.items.filter((p) => p.login.startsWith('dossier-') && p.role !== 'technician')).toEqual([]);
     const twice = await sendIt(dossier);
     expect([twice.status, (twice.body as { code: string }).code]).toEqual([409, 'already-here']);
   }, 60000);

@@ -6,8 +6,10 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { RecordDoc } from '@firm-needle/core/record';
 import { parseQuantity, unit } from '@firm-needle/core/quantity';
+import { v7 as uuid } from 'uuid';
 import { Control, Job, JobEventRow } from '../src/database/models.js';
-import { closeStand, get, here, openStand, post, signIn } from './stand.js';
+import { chained, openJudged, send, started } from './judged.js';
+import { closeStand, get, here, newJob, post, put, signIn } from './stand.js';
 
 interface Pdf {
   readonly sound: boolean;
@@ -22,6 +24,10 @@ interface Outside {
   readonly sheet: Pdf;
   readonly tag: Pdf;
   readonly code: string;
+  /** Of the smallest tag. */
+  readonly small: string;
+  /** A sheet of a site with odd names, left with a reason longer than a page. */
+  readonly odd: Pdf;
   readonly calendar: readonly (readonly [uid: string, day: string, summary: string])[];
   readonly invalid: readonly string[];
   readonly broken: readonly string[];
@@ -47,7 +53,7 @@ const bytes = async (path: string, as: string): Promise<Buffer> => {
 };
 
 beforeAll(async () => {
-  await openStand();
+  await openJudged();
   process.env['PUBLIC_URL'] = 'https://needle.example';
   const boss = (await signIn('lowmarch')).cookie;
   // No other test works at the creamery: what they forge elsewhere is no record.
@@ -62,6 +68,8 @@ beforeAll(async () => {
     const files: readonly (readonly [string, string])[] = [
       ['sheet.pdf', `/jobs/${job?.id}/sheet.pdf`],
       ['tag.pdf', `/controls/${here.controlId}/tag.pdf`],
+      ['small.pdf', `/controls/${here.controlId}/tag.pdf?size=small`],
+      ['odd.pdf', `/jobs/${await oddJob()}/sheet.pdf`],
       ['calendar.ics', `/calendar/${token}.ics`],
       ['dossier.json', `/sites/${control.site.id}/dossier.json`],
       ['readings.csv', '/export/readings.csv'],
@@ -79,6 +87,29 @@ beforeAll(async () => {
   }
 }, 120_000);
 afterAll(closeStand);
+
+const WORDS = 700;
+
+/** A job of a control with a name from the right, left with a long reason. */
+async function oddJob(): Promise<string> {
+  const boss = (await signIn('lowmarch')).cookie;
+  const [site, equipment, control] = [uuid(), uuid(), uuid()];
+  await put(`/sites/${site}`, { version: 1, name: 'באר מים 🚒', altitude_m: 5 }, boss);
+  await put(`/equipment/${equipment}`, { version: 1, siteId: site, name: 'مضخة' }, boss);
+  await put(
+    `/controls/${control}`,
+    { version: 1, equipmentId: equipment, name: 'באר צפון', family: 'well-switch' },
+    boss,
+  );
+  const job = await newJob(control);
+  const body = await started({
+    site: { id: site, name: 'באר מים 🚒', altitude_m: 5 },
+    control: { id: control, name: 'באר צפון', equipment: 'مضخة' },
+  });
+  const reason = Array.from({ length: WORDS }, (_, i) => `word${i}`).join(' ');
+  await send(job, chained(job, [body, { kind: 'leave', outcome: 'unfinished', reason: `${reason} ` }]));
+  return job;
+}
 
 const squeezed = (text: string): string => text.replace(/\s+/g, ' ');
 
@@ -102,8 +133,17 @@ describe('what is handed over, read by others', () => {
     expect(text.indexOf(doc.seal)).toBeGreaterThan(text.indexOf('As found'));
   });
 
+  it('loses nothing of a reason longer than a page, nor of names from the right [pdftotext]', () => {
+    const text = squeezed(read.odd.text);
+    expect(read.odd).toMatchObject({ sound: true, tagged: true, embedded: true });
+    expect(read.odd.pages).toBeGreaterThan(1);
+    for (let i = 0; i < WORDS; i++) expect(text).toContain(`word${i} `);
+    expect(text).toMatch(/באר|ראב/);
+  });
+
   it('opens the control from the code on its tag, printed and looked at [zbarimg]', () => {
     expect(read.code).toBe(`https://needle.example/controls/${here.controlId}`);
+    expect(read.small).toBe(read.code);
   });
 
   it('is a calendar of the visits on their days [python3-icalendar]', () => {

@@ -3,38 +3,18 @@ import {
   ALTITUDE_M,
   INTERVAL_MONTHS,
   MOST,
+  TABLE_COLUMNS,
   tidied,
   wordsWrong,
   YEAR_MADE,
   type Range,
+  type TableColumn,
 } from '@firm-needle/core/formats';
 import { findUnit } from '@firm-needle/core/quantity';
 import { families } from '@firm-needle/families';
 import { isRealDay } from '../common/fields.js';
 
-export const COLUMNS = [
-  'site',
-  'customer',
-  'address',
-  'contact',
-  'access',
-  'hazards',
-  'altitude_m',
-  'unit',
-  'equipment',
-  'maker',
-  'model',
-  'serial',
-  'made',
-  'control',
-  'kind',
-  'story',
-  'months',
-  'law_months',
-  'law_by',
-  'customer_day',
-] as const;
-export type Column = (typeof COLUMNS)[number];
+export type Column = TableColumn;
 /** A line's cells by column, as they stand in the file; empty ones are left out. */
 export type Cells = Readonly<Partial<Record<Column, string>>>;
 
@@ -66,7 +46,7 @@ export function columnOf(heading: string): Column | undefined {
   const name = tidied(heading)
     .toLowerCase()
     .replace(/[\s-]+/g, '_');
-  return COLUMNS.find((c) => c === name);
+  return TABLE_COLUMNS.find((c) => c === name);
 }
 
 /** A number as it is written in a table: with a point, or with a decimal comma; not where it could be either of two. */

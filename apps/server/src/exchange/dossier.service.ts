@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type { DossierTaken } from '@firm-needle/contract';
-import { canonicalJson, verifyChain } from '@firm-needle/core/formats';
+import { canonicalJson } from '@firm-needle/core/formats';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
 import { Ajv2020 as Ajv } from 'ajv/dist/2020.js';
@@ -13,6 +13,15 @@ import type { Actor } from '../common/user.js';
 import { Site } from '../database/models.js';
 import { ResultsService } from '../jobs/results.service.js';
 import {
+  chainsHold,
+  namesHold,
+  sheetsHold,
+  wrong,
+  type Dossier,
+  type Row,
+  type Value,
+} from './dossier.checks.js';
+import {
   DOSSIER_FORMAT,
   DOSSIER_VERSION,
   dossierSchema,
@@ -22,8 +31,6 @@ import {
   type Scope,
 } from './dossier.parts.js';
 
-type Value = string | number | boolean | null | object;
-type Row = Readonly<Record<string, Value>>;
 type Ids = Readonly<Record<Scope, readonly string[]>>;
 
 /** Rows of events and results are large: so many jobs are asked for at a time. */
@@ -172,7 +179,7 @@ export class DossierService {
     };
   }
 
-  private checked(sent: unknown): Readonly<Record<string, readonly Row[]>> {
+  private checked(sent: unknown): Dossier {
     const { format, version } = (typeof sent === 'object' && sent !== null ? sent : {}) as Record<
       string,
       unknown
@@ -197,12 +204,12 @@ export class DossierService {
         error?.message ?? 'is not as the schema says',
       );
     }
-    return sent as Readonly<Record<string, readonly Row[]>>;
+    return sent as Dossier;
   }
 
   private async write(
     actor: Actor,
-    dossier: Readonly<Record<string, readonly Row[]>>,
+    dossier: Dossier,
     password: string,
     transaction: Transaction,
   ): Promise<void> {
@@ -217,7 +224,7 @@ export class DossierService {
       ];
       for (let i = 0; i < rows.length; i += ROWS_AT_A_TIME) {
         const values = rows.slice(i, i + ROWS_AT_A_TIME).map((row) => [
-          ...p.columns.map((c) => into(c.type, originOf(p, row, c.name, here))),
+          ...p.columns.map((c) => into(c.type, taken(p, row, c.name, here))),
           ...(p.firm ? [firm] : []),
           // They may be named, and cannot sign in until a supervisor makes them an account of their own.
           ...(p.part === 'people' ? [`dossier-${String(row['id'])}`, password, new Date()] : []),
@@ -291,120 +298,29 @@ async function jsonOf(file: Readable): Promise<unknown> {
 
 const MAY_STAND: ReadonlySet<string> = new Set(['people', 'gauges', 'photos']);
 
-const wrong = (field: string, message: string): Problem =>
-  new Problem(422, 'not-valid', `The dossier is not as it should be: ${field} ${message}.`, {
-    errors: [{ field, message }],
-    remedy: 'Take it out of the other installation again.',
-  });
-
-/** A doubt that was cast by a job elsewhere stands as cast by the job itself: its words are kept. */
-const originOf = (p: DossierPart, row: Row, column: string, jobs: ReadonlySet<Value | undefined>): Value =>
-  p.part === 'flags' && column === 'by_job_id' && !jobs.has(row[column])
-    ? (row['job_id'] ?? null)
-    : (row[column] ?? null);
-
-/** Every chain holds, is as long as its job says, and ends where it was sealed; every entry is the one its text says. */
-function chainsHold(dossier: Readonly<Record<string, readonly Row[]>>): void {
-  const byJob = new Map<string, Row[]>();
-  for (const e of dossier['events'] ?? []) {
-    const job = String(e['job_id']);
-    const list = byJob.get(job);
-    if (list) list.push(e);
-    else byJob.set(job, [e]);
-  }
-  for (const job of dossier['jobs'] ?? []) {
-    const id = String(job['id']);
-    const events = (byJob.get(id) ?? []).sort((a, b) => Number(a['seq']) - Number(b['seq']));
-    byJob.delete(id);
-    const check = verifyChain(
-      events.map((e) => ({ seq: Number(e['seq']), text: String(e['text']), hash: String(e['hash']) })),
-    );
-    if (!check.whole) throw changed(id, check.at, check.because);
-    if (check.length !== job['seq'])
-      throw changed(
-        id,
-        check.length + 1,
-        `The job counts ${String(job['seq'])} events; ${check.length} are here.`,
-      );
-    if (check.length > 0 && check.head !== job['head'])
-      throw changed(id, check.length, 'The last event is not the one that was sealed.');
-    for (const e of events) {
-      const said = textOf(String(e['text']));
-      if (said === undefined || said.id !== e['id'] || said.job !== id || said.body?.kind !== e['kind'])
-        throw changed(id, Number(e['seq']), 'The event is not the one that its text says.');
-    }
-  }
-  const [stray] = byJob.keys();
-  if (stray !== undefined) throw wrong('events', `holds events of a job ${stray} that is not in it`);
+/**
+ * A value as it is taken in. A doubt that was cast by a job elsewhere stands as cast by the job itself: its words are kept. People come
+ * without what they might do: a supervisor of another firm is none here.
+ */
+function taken(p: DossierPart, row: Row, column: string, jobs: ReadonlySet<Value | undefined>): Value {
+  const value = row[column] ?? null;
+  if (p.part === 'flags' && column === 'by_job_id' && !jobs.has(value)) return row['job_id'] ?? null;
+  if (p.part === 'people' && column === 'role') return 'technician';
+  return value;
 }
 
-function textOf(text: string): { id?: unknown; job?: unknown; body?: { kind?: unknown } } | undefined {
-  try {
-    return JSON.parse(text) as { id?: unknown; job?: unknown; body?: { kind?: unknown } };
-  } catch {
-    return undefined;
-  }
-}
-
-const changed = (job: string, at: number, because: string): Problem =>
-  new Problem(
-    422,
-    'record-changed',
-    `The record of job ${job} was changed at entry ${at}: ${because} Nothing was taken in.`,
-    {
-      remedy: 'Take the dossier out of the other installation again.',
-    },
-  );
-
-/** What rows name is in the dossier: nothing of it hangs on another site. */
-function namesHold(dossier: Readonly<Record<string, readonly Row[]>>): void {
-  const ids = (name: string): ReadonlySet<Value | undefined> =>
-    new Set((dossier[name] ?? []).map((r) => r['id']));
-  const there: Readonly<Record<string, ReadonlySet<Value | undefined>>> = {
-    site_id: ids('sites'),
-    equipment_id: ids('equipment'),
-    control_id: ids('controls'),
-    to_id: ids('controls'),
-    job_id: ids('jobs'),
-    gauge_id: ids('gauges'),
-    visit_id: ids('visits'),
-    trace_id: ids('traces'),
-    author_id: ids('people'),
-    opened_by: ids('people'),
-    created_by: ids('people'),
-    technician_id: ids('people'),
-  };
-  for (const p of PARTS)
-    for (const row of dossier[p.part] ?? [])
-      for (const { name } of p.columns) {
-        const known = there[name];
-        const value = row[name];
-        if (known && value !== null && !known.has(value))
-          throw wrong(p.part, `names a ${name} that is not in it`);
-      }
-}
-
-/** What stands on a frozen sheet, as far as it is read: a record without them could not be shown. */
-const SHEET_PARTS = ['rows', 'turns', 'net', 'gauges', 'findings'];
-
-function sheetsHold(results: readonly Row[]): void {
-  for (const r of results) {
-    const sheet = r['result'] as Readonly<Record<string, unknown>> | null;
-    if (!sheet || SHEET_PARTS.some((p) => !Array.isArray(sheet[p])))
-      throw wrong('results', `holds a sheet of job ${String(r['job_id'])} that is none`);
-  }
-}
-
+/** What the database refuses of it, as a refusal. */
 function unfit(error: DatabaseError): Error {
   const code = (error.original as { code?: string } | undefined)?.code ?? '';
-  if (
-    ['ER_DATA_TOO_LONG', 'ER_TRUNCATED_WRONG_VALUE', 'ER_WARN_DATA_OUT_OF_RANGE', 'ER_DUP_ENTRY'].includes(
-      code,
-    )
-  )
-    return wrong('dossier', 'holds a value that cannot be kept, or one twice');
-  return error;
+  return UNFIT.has(code) ? wrong('dossier', 'holds a value that cannot be kept, or one twice') : error;
 }
+
+const UNFIT: ReadonlySet<string> = new Set([
+  'ER_DATA_TOO_LONG',
+  'ER_TRUNCATED_WRONG_VALUE',
+  'ER_WARN_DATA_OUT_OF_RANGE',
+  'ER_DUP_ENTRY',
+]);
 
 /** A row as it is written out. */
 const outOf = (p: DossierPart, row: Record<string, unknown>): Row =>

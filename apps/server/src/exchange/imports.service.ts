@@ -1,7 +1,6 @@
-import { Transform, type Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Fate, ImportLine, ImportState, Page } from '@firm-needle/contract';
-import { tidied } from '@firm-needle/core/formats';
 import { dueReasons } from '@firm-needle/core/history';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
@@ -13,17 +12,16 @@ import { maySupervise } from '../common/records.js';
 import type { Actor } from '../common/user.js';
 import { UNNAMED_DEVICE } from '../controls/copies.service.js';
 import { Control, DueReasonRow, Equipment, FittedDevice, Site } from '../database/models.js';
-import { columnOf, COLUMNS, type Cells, type Column } from './columns.js';
+import type { Cells, Column } from './columns.js';
 import { controlRow, equipmentRow, Resolver, siteRow, type Makes } from './resolver.js';
+import { cellsOf, headingOf, utf8 } from './tableFile.js';
 
 export const MOST_LINES = 100_000;
-const MOST_LINE = 40_000;
-/** A hundred thousand lines are shorter. */
-const MOST_BYTES = 64 * 1024 * 1024;
 /** Lines that are written at a time. */
 const AT_A_TIME = 500;
-const MOST_COLUMNS = 200;
 const KEPT_DAYS = 30;
+/** Whoever works on a file says so with every piece of it; after so long it is taken for gone. */
+const SILENT_S = 60;
 
 interface Row {
   readonly id: string;
@@ -33,9 +31,11 @@ interface Row {
   readonly counts: string | ImportState['counts'];
   readonly said: string | readonly string[];
   readonly problem: string | null;
+  /** Nothing was heard of it for so long that whoever worked on it is gone. */
+  readonly silent: number;
 }
 
-/** What is going on with a file on this server. */
+/** What is going on with a file on this server; others learn of it by its row. */
 interface Going {
   lines: number;
   readonly counts: Record<keyof ImportState['counts'], number>;
@@ -75,8 +75,8 @@ export class ImportsService {
       { replacements: [actor.organisation.id] },
     );
     await this.db.query(
-      `INSERT INTO imports (id, organisation_id, user_id, name, state, counts, said, created_at)
-       VALUES (?, ?, ?, ?, 'reading', ?, '[]', UTC_TIMESTAMP(3))`,
+      `INSERT INTO imports (id, organisation_id, user_id, name, state, counts, said, created_at, beat_at)
+       VALUES (?, ?, ?, ?, 'reading', ?, '[]', UTC_TIMESTAMP(3), UTC_TIMESTAMP(3))`,
       { replacements: [id, actor.organisation.id, actor.id, name, JSON.stringify(none())] },
     );
     const going: Going = { lines: 0, counts: none(), cancelled: false };
@@ -97,13 +97,14 @@ export class ImportsService {
   async state(actor: Actor, id: string): Promise<ImportState> {
     maySupervise(actor);
     const [row] = await this.db.query<Row>(
-      'SELECT id, name, state, line_count AS `lines`, counts, said, problem FROM imports WHERE id = ? AND organisation_id = ?',
+      `SELECT id, name, state, line_count AS \`lines\`, counts, said, problem, beat_at < UTC_TIMESTAMP(3) - INTERVAL ${SILENT_S} SECOND AS silent
+       FROM imports WHERE id = ? AND organisation_id = ?`,
       { replacements: [id, actor.organisation.id], type: QueryTypes.SELECT },
     );
     if (!row) throw notFound('file');
     const now = this.going.get(id);
-    // It was cut off by a server that ended: nothing of the book was changed by it.
-    const lost = !now && (row.state === 'reading' || row.state === 'applying');
+    // It was cut off by a server that ended: what it had begun went with it. Another server may be at it, and says so.
+    const lost = !now && Number(row.silent) === 1 && (row.state === 'reading' || row.state === 'applying');
     return {
       id,
       name: row.name,
@@ -133,7 +134,7 @@ export class ImportsService {
     maySupervise(actor);
     const [taken] = await this.db
       .query(
-        "UPDATE imports SET state = 'applying' WHERE id = ? AND organisation_id = ? AND state = 'ready'",
+        "UPDATE imports SET state = 'applying', beat_at = UTC_TIMESTAMP(3) WHERE id = ? AND organisation_id = ? AND state = 'ready'",
         { replacements: [id, actor.organisation.id], type: QueryTypes.UPDATE },
       )
       .then((r) => [Number(r[1])]);
@@ -147,8 +148,16 @@ export class ImportsService {
     const going: Going = { lines: 0, counts: { ...before.counts }, cancelled: false };
     this.going.set(id, going);
     try {
-      await this.db.transaction((transaction) => this.write(actor, id, going, transaction));
-      await this.end(id, 'done', going);
+      await this.db.transaction(async (transaction) => {
+        // Two files that make the same sites: one after the other.
+        await this.db.query('SELECT id FROM organisations WHERE id = ? FOR UPDATE', {
+          replacements: [actor.organisation.id],
+          transaction,
+        });
+        await this.write(actor, id, going, transaction);
+        // Done together with what was done: a server that ends now has either done both or neither.
+        if (!(await this.end(id, 'done', going, { transaction }))) throw stopped(going);
+      });
     } catch (error) {
       // Nothing was kept: it can be looked at and taken in again.
       await this.end(id, going.cancelled ? 'cancelled' : 'failed', going, { problem: inWords(error) });
@@ -162,17 +171,16 @@ export class ImportsService {
   /** Stops what is going on with a file; nothing of the book is changed by it. */
   async cancel(actor: Actor, id: string): Promise<ImportState> {
     await this.state(actor, id);
+    // Whoever is at it, here or on another server, finds it stopped at the next piece.
+    await this.db.query(
+      "UPDATE imports SET state = 'cancelled' WHERE id = ? AND state IN ('ready', 'reading', 'applying')",
+      { replacements: [id] },
+    );
     const going = this.going.get(id);
     if (going) {
       going.cancelled = true;
       going.end?.();
-    } else
-      await this.db.query(
-        "UPDATE imports SET state = 'cancelled' WHERE id = ? AND state IN ('ready', 'reading', 'applying')",
-        {
-          replacements: [id],
-        },
-      );
+    }
     return this.state(actor, id);
   }
 
@@ -184,7 +192,6 @@ export class ImportsService {
   ): Promise<readonly string[]> {
     const resolver = await Resolver.of(this.db, actor.organisation.id);
     const parser = Papa.parse(Papa.NODE_STREAM_INPUT, {
-      skipEmptyLines: 'greedy',
       delimitersToGuess: [',', ';', '\t', '|'],
     });
     going.end = () => void parser.destroy(new Error('cancelled'));
@@ -194,7 +201,8 @@ export class ImportsService {
     let heading: (Column | undefined)[] | undefined;
     const said: string[] = [];
     let batch: [string, number, Fate, string, string][] = [];
-    let line = 0;
+    let taken = 0;
+    let next = 1;
     const flush = async (): Promise<void> => {
       if (batch.length === 0) return;
       await this.db.query(
@@ -202,14 +210,19 @@ export class ImportsService {
         { replacements: batch.flat() },
       );
       batch = [];
+      await this.beat(id, going);
     };
     for await (const row of parser as AsyncIterable<readonly string[]>) {
-      line += 1;
+      // A cell may have lines of its own: the number is that of the file's line on which the row begins.
+      const line = next;
+      next += 1 + row.reduce((sum, cell) => sum + (cell.match(/\n/g)?.length ?? 0), 0);
+      if (row.every((cell) => cell.trim() === '')) continue;
       if (!heading) {
         heading = headingOf(row, said);
         continue;
       }
-      if (line - 1 > MOST_LINES)
+      taken += 1;
+      if (taken > MOST_LINES)
         throw new Problem(
           422,
           'too-long',
@@ -217,7 +230,7 @@ export class ImportsService {
         );
       const cells = cellsOf(heading, row);
       const { fate, message, makes } = resolver.line(cells, line);
-      going.lines = line - 1;
+      going.lines = taken;
       going.counts[fate] += 1;
       count(going, makes);
       batch.push([id, line, fate, message, JSON.stringify(cells)]);
@@ -235,6 +248,7 @@ export class ImportsService {
     const resolver = await Resolver.of(this.db, actor.organisation.id, transaction);
     const today = new Date().toISOString().slice(0, 10);
     let after = 0;
+    let taken = 0;
     for (;;) {
       const rows = await this.db.query<{ line: number; cells: unknown }>(
         `SELECT line, cells FROM import_lines WHERE import_id = ? AND line > ? AND fate <> 'refused' ORDER BY line LIMIT ${AT_A_TIME}`,
@@ -256,8 +270,9 @@ export class ImportsService {
         return resolved.makes;
       });
       await this.make(actor, makes, today, transaction);
-      going.lines = after - 1;
-      if (going.cancelled) throw new Error('cancelled');
+      going.lines = taken += rows.length;
+      await this.beat(id, going);
+      if (going.cancelled) throw stopped(going);
     }
   }
 
@@ -325,11 +340,17 @@ export class ImportsService {
     id: string,
     state: ImportState['state'],
     going: Going,
-    { said, problem = null }: { said?: readonly string[]; problem?: string | null } = {},
-  ): Promise<void> {
-    await this.db.query(
-      `UPDATE imports SET state = :state, line_count = :lines, counts = :counts, problem = :problem${said ? ', said = :said' : ''} WHERE id = :id`,
+    {
+      said,
+      problem = null,
+      transaction,
+    }: { said?: readonly string[]; problem?: string | null; transaction?: Transaction } = {},
+  ): Promise<boolean> {
+    const [, changed] = await this.db.query(
+      `UPDATE imports SET state = :state, line_count = :lines, counts = :counts, problem = :problem${said ? ', said = :said' : ''} WHERE id = :id AND state IN ('reading', 'applying')`,
       {
+        type: QueryTypes.UPDATE,
+        ...(transaction ? { transaction } : {}),
         replacements: {
           id,
           state,
@@ -340,7 +361,23 @@ export class ImportsService {
         },
       },
     );
+    return Number(changed) > 0;
   }
+
+  /** Tells how far it has come; learns whether it was stopped. */
+  private async beat(id: string, going: Going): Promise<void> {
+    const [, changed] = await this.db.query(
+      "UPDATE imports SET line_count = ?, beat_at = UTC_TIMESTAMP(3) WHERE id = ? AND state IN ('reading', 'applying')",
+      { replacements: [going.lines, id], type: QueryTypes.UPDATE },
+    );
+    if (Number(changed) === 0) going.cancelled = true;
+  }
+}
+
+/** It was stopped by somebody. */
+function stopped(going: Going): Error {
+  going.cancelled = true;
+  return new Error('cancelled');
 }
 
 function count(going: Going, makes: Makes): void {
@@ -355,76 +392,3 @@ const inWords = (error: unknown): string =>
     : error instanceof Error && error.message === 'cancelled'
       ? 'It was stopped.'
       : 'It could not be read to its end.';
-
-/** Which column each of the file's is. */
-function headingOf(row: readonly string[], said: string[]): (Column | undefined)[] {
-  if (row.length > MOST_COLUMNS)
-    throw new Problem(
-      422,
-      'not-a-table',
-      `The first line has more than ${MOST_COLUMNS} columns: this is no such table.`,
-    );
-  const heading = row.map(columnOf);
-  const twice = heading.find((c, i) => c !== undefined && heading.indexOf(c) !== i);
-  if (twice)
-    throw new Problem(422, 'column-twice', `The column “${twice}” stands twice.`, { remedy: 'Leave one.' });
-  if (!heading.includes('site'))
-    throw new Problem(422, 'no-heading', 'The first line names no column “site”.', {
-      remedy: `Its first line names the columns: ${COLUMNS.join(', ')}. Only “site” must be there.`,
-    });
-  const unknown = row.filter((h, i) => heading[i] === undefined && tidied(h) !== '');
-  if (unknown.length > 0)
-    said.push(`Columns that are not read: ${unknown.map((u) => tidied(u).slice(0, 40)).join(', ')}.`);
-  return heading;
-}
-
-function cellsOf(heading: readonly (Column | undefined)[], row: readonly string[]): Cells {
-  const cells: Partial<Record<Column, string>> = {};
-  heading.forEach((column, i) => {
-    const text = tidied((row[i] ?? '').slice(0, MOST_LINE));
-    if (column !== undefined && text !== '') cells[column] = text;
-  });
-  return cells;
-}
-
-/** Bytes as text; what is no UTF-8 ends it with the place. */
-function utf8(): Transform {
-  const decoder = new TextDecoder('utf-8', { fatal: true });
-  let bytes = 0;
-  let lines = 1;
-  const decode = (chunk: Buffer | undefined): string => {
-    try {
-      const text = decoder.decode(chunk, { stream: chunk !== undefined });
-      for (const char of text) if (char === '\n') lines += 1;
-      bytes += chunk?.length ?? 0;
-      if (bytes > MOST_BYTES)
-        throw new Problem(
-          413,
-          'too-large',
-          `The file has more than ${MOST_BYTES / 1024 / 1024} MB. Cut it into parts.`,
-        );
-      return text;
-    } catch (error) {
-      if (error instanceof Problem) throw error;
-      throw new Problem(422, 'not-utf8', `Near line ${lines} (byte ${bytes}) the file is not UTF-8.`, {
-        remedy: 'Save it as CSV in UTF-8 and choose it again.',
-      });
-    }
-  };
-  return new Transform({
-    transform(chunk: Buffer, _, done) {
-      try {
-        done(null, decode(chunk));
-      } catch (error) {
-        done(error as Error);
-      }
-    },
-    flush(done) {
-      try {
-        done(null, decode(undefined));
-      } catch (error) {
-        done(error as Error);
-      }
-    },
-  });
-}

@@ -1,3 +1,4 @@
+import { CONTROL_COLUMNS, EQUIPMENT_COLUMNS, SITE_COLUMNS } from '@firm-needle/core/formats';
 import { findUnit } from '@firm-needle/core/quantity';
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { v7 as uuid } from 'uuid';
@@ -21,25 +22,6 @@ export interface Resolved {
   readonly message: string;
   readonly makes: Makes;
 }
-
-const SITE_COLUMNS: readonly Column[] = [
-  'customer',
-  'address',
-  'contact',
-  'access',
-  'hazards',
-  'altitude_m',
-  'unit',
-];
-const EQUIPMENT_COLUMNS: readonly Column[] = ['maker', 'model', 'serial', 'made'];
-const CONTROL_COLUMNS: readonly Column[] = [
-  'kind',
-  'story',
-  'months',
-  'law_months',
-  'law_by',
-  'customer_day',
-];
 
 /** Something that a line of the file made: what stood there, so that a later line that says otherwise is noticed. */
 interface Made {

@@ -13,7 +13,7 @@ import { JobsService } from '../jobs/jobs.service.js';
 import { ResultsService } from '../jobs/results.service.js';
 import { PhotosService } from '../photos/photos.service.js';
 import { saidIn } from './days.js';
-import { sheetPdf } from './sheetPdf.js';
+import { MOST_PHOTOS, sheetPdf } from './sheetPdf.js';
 
 /** How a record is asked for. */
 export interface RecordAsk {
@@ -87,7 +87,7 @@ export class RecordsService {
   async pdf(job: Job, ask: RecordAsk): Promise<{ name: string; data: Buffer }> {
     const { doc, family, view, unit, organisationId } = await this.make(job, ask);
     const bytes = new Map<string, Buffer>();
-    for (const { hash } of doc.photos) {
+    for (const { hash } of doc.photos.slice(0, MOST_PHOTOS)) {
       const data = await this.photos.of(organisationId, hash);
       if (data) bytes.set(hash, data);
     }

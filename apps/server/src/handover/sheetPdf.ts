@@ -250,15 +250,12 @@ function itemBlock(paper: Paper, item: RecordItem, size: number): Block {
     { text: item.text, tone },
     ...(item.effects ?? []).map((e) => ({ text: `   ${e}`, style: 'figures' as const, tone })),
   ];
-  const indent = item.mark ? MARK_WIDTH + 4 : 0;
-  return {
-    height: (width) => paper.heightOf(spans, size, width - indent) + 2.5,
-    draw: (x, y, width) =>
-      paper.tagged('LI', () => {
-        if (item.mark) verdictMark(paper, item.mark, x, y + size * 0.32);
-        paper.text(spans, { x: x + indent, y, width: width - indent, size });
-      }),
-  };
+  const { mark } = item;
+  return paragraph(paper, spans, size, {
+    tag: 'LI',
+    after: 2.5,
+    ...(mark ? { indent: MARK_WIDTH + 4, mark: (x, y) => verdictMark(paper, mark, x, y + size * 0.32) } : {}),
+  });
 }
 
 const heading = (paper: Paper, title: string, size: number): Block =>
@@ -277,11 +274,15 @@ function pairBlocks(paper: Paper, pair: readonly RecordSection[], size: number):
     COLUMNS.gap,
   );
   const parts = pair.flatMap((s) => sectionBlocks(paper, s, size));
-  return pair.length === 2 && row.height(paper.room.width) <= MOST_PAIR ? [{ ...row, parts }] : parts;
+  return pair.length === 2 && row.height(paper.room.width) <= MOST_PAIR
+    ? [{ ...row, parts: () => parts, loose: true }]
+    : parts;
 }
 
 const PHOTO_GAP = 10;
 const PHOTOS_A_ROW = 3;
+/** More are on the screen; paper has so many. */
+export const MOST_PHOTOS = 24;
 
 /** Photos three in a row, each with what was said of it. */
 function photoBlocks(
@@ -290,14 +291,15 @@ function photoBlocks(
   bytes: SheetInput['photo'],
   size: number,
 ): readonly Block[] {
-  const here = photos.flatMap((p) => {
+  const left = photos.length - MOST_PHOTOS;
+  const here = photos.slice(0, MOST_PHOTOS).flatMap((p) => {
     const data = bytes(p);
     return data ? [{ ...p, data }] : [];
   });
   const rows = Array.from({ length: Math.ceil(here.length / PHOTOS_A_ROW) }, (_, i) =>
     here.slice(i * PHOTOS_A_ROW, (i + 1) * PHOTOS_A_ROW),
   );
-  return rows.map((row, i) => {
+  const shown = rows.map((row, i) => {
     const cells = row.map(({ data, text, width: w, height: h }) => {
       const caption = paragraph(paper, [{ text, tone: SOFT }], size * 0.85, { tag: 'Caption', before: 2 });
       const tall = (width: number): number => Math.min(width * 1.1, (width * h) / w);
@@ -321,4 +323,6 @@ function photoBlocks(
     );
     return i === 0 ? stack([heading(paper, 'Photos', size), filled]) : filled;
   });
+  const more = paragraph(paper, [{ text: `And ${left} more, on the screen.`, tone: SOFT }], size);
+  return left > 0 ? [...shown, more] : shown;
 }

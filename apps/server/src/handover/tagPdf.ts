@@ -18,7 +18,7 @@ export interface TagText {
   readonly firm: string;
   /** Name and figure of each setting, the most important first. */
   readonly settings: readonly { readonly title: string; readonly value: string }[];
-  /** `Set 27 November 2026, E. Marrable`, or that nothing is proved. */
+  /** `Proved 27 November 2026, E. Marrable`, or that nothing is proved. */
   readonly when: string;
   /** `Due 27 November 2027`. */
   readonly due: string;
@@ -89,18 +89,25 @@ function drawTag(paper: Paper, tag: TagText, x: number, y: number, width: number
   at += height * 0.02;
   const foot = height * 0.085;
   const rest = y + height - pad - foot * 2.7 - at;
-  const shown = tag.settings.slice(0, MOST_SETTINGS);
+  const shown =
+    tag.settings.length > MOST_SETTINGS
+      ? [
+          ...tag.settings.slice(0, MOST_SETTINGS - 1),
+          { title: `and ${tag.settings.length - MOST_SETTINGS + 1} more, on the sheet`, value: '' },
+        ]
+      : tag.settings;
   const line = rest / Math.max(2, shown.length);
   for (const s of shown)
     paper.tagged('P', () => {
       const figure = Math.min(line * 0.72, height * 0.15);
       const wide = Math.min(beside * 0.62, paper.widthOf(s.value, 'figures-bold', figure));
       const size = largest(paper, s.value, figure, wide + 1, 'figures-bold');
+      const titleSize = largest(paper, s.title, Math.min(height * TITLE, line * 0.66), beside - wide - pad);
       paper.text([{ text: s.title }], {
         x: x + pad,
-        y: at + (line - height * TITLE * 1.32) / 2,
+        y: at + (line - titleSize * 1.32) / 2,
         width: beside - wide - pad,
-        size: height * TITLE,
+        size: titleSize,
       });
       paper.text([{ text: s.value, style: 'figures-bold' }], {
         x: x + pad + beside - wide - 1,
@@ -134,7 +141,8 @@ function drawTag(paper: Paper, tag: TagText, x: number, y: number, width: number
   });
 }
 
-const MOST_SETTINGS = 4;
+/** What has no room is on the sheet, and said to be. */
+const MOST_SETTINGS = 8;
 /** The size of a setting's name, of the tag's height. */
 const TITLE = 0.068;
 

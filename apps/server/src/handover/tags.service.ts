@@ -74,7 +74,7 @@ export class TagsService {
       firm: row.firm,
       settings: await settingsOf(row),
       when: row.signedAt
-        ? `Set ${said.day(row.signedAt.toISOString())}${row.signedBy ? `, ${row.signedBy}` : ''}`
+        ? `Proved ${said.day(row.signedAt.toISOString())}${row.signedBy ? `, ${row.signedBy}` : ''}`
         : 'Planned, not proved yet',
       due: row.due ? `Due ${said.day(row.due)}` : 'No date set',
       link: `${origin}/controls/${row.id}`,
@@ -90,7 +90,10 @@ async function settingsOf(row: Row): Promise<TagText['settings']> {
     const shown = inUnit(read(row.result), unit, { limits: () => ({}), rule: 'simple' });
     return shown.rows.flatMap((r) => {
       const value = (r.left ?? r.found)?.value;
-      return value === undefined || r.target === undefined ? [] : [{ title: r.title, value: said(r, value) }];
+      // What was moved and not read since is known by nobody.
+      return value === undefined || r.target === undefined || r.due
+        ? []
+        : [{ title: r.title, value: said(r, value) }];
     });
   }
   if (row.plan === null || !familyExists(row.family)) return [];

@@ -1,31 +1,64 @@
 // Blocks of a page: each knows its height at a width before it is drawn, so that what belongs together is never parted.
-import { LINE, type Paper, type Span } from './paper.js';
+import { LINE, type Line, type Paper, type Span } from './paper.js';
 
 export interface Block {
   height(width: number): number;
   draw(x: number, y: number, width: number): void;
   /** The same in pieces, for a page that has no room for the whole. */
-  readonly parts?: readonly Block[];
+  parts?(width: number): readonly Block[];
+  /** It is parted wherever room is lacking; else only where it is higher than a page. */
+  readonly loose?: true;
+}
+
+/** Lines that are kept together where a long text is parted. */
+const LINES_TOGETHER = 20;
+
+interface TextOptions {
+  readonly tag?: string;
+  readonly before?: number;
+  readonly after?: number;
+  readonly indent?: number;
+  readonly align?: 'right';
+  /** Drawn at its first line, left of it. */
+  readonly mark?: (x: number, y: number) => void;
 }
 
 /** A paragraph under a tag. */
-export const paragraph = (
+export function paragraph(
   paper: Paper,
   spans: readonly Span[],
   size: number,
-  {
-    tag = 'P',
-    before = 0,
-    after = 0,
-    align,
-  }: { tag?: string; before?: number; after?: number; align?: 'right' } = {},
-): Block => ({
-  height: (width) => before + paper.heightOf(spans, size, width) + after,
-  draw: (x, y, width) =>
-    paper.tagged(tag, () => {
-      paper.text(spans, { x, y: y + before, width, size, ...(align ? { align } : {}) });
-    }),
-});
+  { tag = 'P', before = 0, after = 0, indent = 0, align, mark }: TextOptions = {},
+): Block {
+  const lines = (width: number): readonly Line[] => paper.lines(spans, size, width - indent);
+  const piece = (of: (width: number) => readonly Line[], first: boolean, last: boolean): Block => {
+    const [above, below] = [first ? before : 0, last ? after : 0];
+    return {
+      height: (width) => above + paper.heightOfLines(of(width), size) + below,
+      draw: (x, y, width) =>
+        paper.tagged(tag, () => {
+          if (first) mark?.(x, y + above);
+          paper.write(of(width), {
+            x: x + indent,
+            y: y + above,
+            width: width - indent,
+            size,
+            ...(align ? { align } : {}),
+          });
+        }),
+    };
+  };
+  return {
+    ...piece(lines, true, true),
+    parts: (width) => {
+      const all = lines(width);
+      return Array.from({ length: Math.ceil(all.length / LINES_TOGETHER) }, (_, i) => {
+        const own = all.slice(i * LINES_TOGETHER, (i + 1) * LINES_TOGETHER);
+        return piece(() => own, i === 0, (i + 1) * LINES_TOGETHER >= all.length);
+      });
+    },
+  };
+}
 
 /** Blocks one under the other. */
 export const stack = (blocks: readonly Block[]): Block => ({
@@ -37,6 +70,7 @@ export const stack = (blocks: readonly Block[]): Block => ({
       at += b.height(width);
     }
   },
+  parts: (width) => blocks.flatMap((b) => b.parts?.(width) ?? [b]),
 });
 
 /** Blocks beside each other, in shares of the width. */
@@ -111,11 +145,15 @@ export function flow(paper: Paper, blocks: readonly Block[], together: number, f
   const put = (group: readonly Block[]): void => {
     const height = group.reduce((sum, b) => sum + b.height(width), 0);
     if (y > top && y + height > bottom) {
-      const parts = group.length === 1 ? group[0]?.parts : undefined;
-      if (parts && bottom - y > WORTH_FILLING) return parts.forEach((p) => put([p]));
+      const [only] = group.length === 1 ? group : [];
+      if (only?.loose && only.parts && bottom - y > WORTH_FILLING)
+        return only.parts(width).forEach((p) => put([p]));
       paper.newPage();
       y = top;
     }
+    // Higher than a page: line by line, so that nothing runs off its foot.
+    if (height > bottom - top && group.some((b) => b.parts))
+      return group.flatMap((b) => b.parts?.(width) ?? [b]).forEach((p) => put([p]));
     write(group);
   };
   for (const block of blocks.slice(0, first)) put([block]);

@@ -21,7 +21,7 @@ interface Piece {
 }
 
 /** A line that has been broken to a width. */
-interface Line {
+export interface Line {
   readonly pieces: readonly Piece[];
   readonly width: number;
 }
@@ -175,7 +175,12 @@ export class Paper {
   }
 
   heightOf(spans: readonly Span[], size: number, width: number): number {
-    return this.lines(spans, size, width).length * size * LEADING;
+    return this.heightOfLines(this.lines(spans, size, width), size);
+  }
+
+  /** Of so many lines. */
+  heightOfLines(lines: readonly Line[], size: number): number {
+    return lines.length * size * LEADING;
   }
 
   /** Draws a text from its top left; gives its height. */
@@ -184,7 +189,14 @@ export class Paper {
     at: { x: number; y: number; width: number; size: number; align?: 'left' | 'right' | 'center' },
   ): number {
     const all = typeof spans === 'string' ? [{ text: spans }] : spans;
-    const lines = this.lines(all, at.size, at.width);
+    return this.write(this.lines(all, at.size, at.width), at);
+  }
+
+  /** Draws lines that were broken before, from their top left; gives their height. */
+  write(
+    lines: readonly Line[],
+    at: { x: number; y: number; width: number; size: number; align?: 'left' | 'right' | 'center' },
+  ): number {
     const share = { left: 0, center: 0.5, right: 1 }[at.align ?? 'left'];
     lines.forEach((line, i) => {
       const last = line.pieces.at(-1);
@@ -198,7 +210,7 @@ export class Paper {
         x += piece.width;
       }
     });
-    return lines.length * at.size * LEADING;
+    return this.heightOfLines(lines, at.size);
   }
 
   /** The finished document. */

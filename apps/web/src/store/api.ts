@@ -1,7 +1,7 @@
 import type { Plan } from '@firm-needle/core/procedure';
 import type { EventCorrection } from '@firm-needle/core/trace';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
-import { waiting, waitingControl, withWaiting } from '../sync/pending.ts';
+import { waiting, waitingControl, withWaiting, withWaitingPhotos } from '../sync/pending.ts';
 import { request, type Answer } from './http.ts';
 import type {
   Control,
@@ -86,6 +86,16 @@ async function oneControl(id: string): Promise<{ data: Control } | { error: Prob
   const sites = await whole<Site>('/sites');
   const own = waitingControl(id, 'data' in sites ? sites.data.items : [], puts);
   return own ? { data: own } : { error: answer.problem };
+}
+
+/** A control's photos, with what was made of them on this device and waits to be sent. */
+async function photosOf(control: string): Promise<{ data: readonly ControlPhoto[] } | { error: Problem }> {
+  const [answer, puts] = await Promise.all([
+    request<readonly ControlPhoto[]>('GET', `/controls/${control}/photos`),
+    waiting(),
+  ]);
+  const own = withWaitingPhotos(answer.ok ? answer.data : [], control, puts);
+  return answer.ok || own.length > 0 ? { data: own } : { error: answer.problem };
 }
 
 const FROM_OLDER = {
@@ -259,7 +269,7 @@ export const api = createApi({
     }),
     job: build.query<JobInfo, string>({ query: (id) => ({ path: `/jobs/${id}` }), providesTags: ['Job'] }),
     photos: build.query<readonly ControlPhoto[], string>({
-      query: (control) => ({ path: `/controls/${control}/photos` }),
+      queryFn: photosOf,
       providesTags: ['Photo', 'Job'],
     }),
     shared: build.query<SharedSheet, string>({

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
 import { siteOf } from '../testingBook.ts';
 import { deviceDb } from './db.ts';
-import { waiting, waitingControl, withWaiting } from './pending.ts';
+import { waiting, waitingControl, withWaiting, withWaitingPhotos } from './pending.ts';
 
 const id = (n: number): string => `00000000-0000-4000-8000-00000000000${n}`;
 const site = siteOf(id(1), 'Mill', [], { version: 4 });
@@ -70,5 +70,29 @@ describe('what waits on this device', () => {
     await db.put('puts', { path: '/z', user: 'u', body: {} });
     expect((await waiting()).map((p) => p.path)).toEqual(['/z', '/b', '/a']);
     await db.clear('puts');
+  });
+});
+
+describe('photos of a control that wait to be sent', () => {
+  const photo = { hash: 'ab'.repeat(32), width: 8, height: 6, text: 'Plate' };
+  const [ONE, TWO, CONTROL] = [1, 2, 3].map((n) => `0000000${n}-0000-7000-8000-000000000000`) as [
+    string,
+    string,
+    string,
+  ];
+  const put = (id: string, body: object, control = CONTROL) => ({
+    path: `/controls/${control}/photos/${id}`,
+    user: 'u',
+    body,
+  });
+
+  it('are shown before those that are known, once; what was taken away here is not', () => {
+    const known = [{ ...photo, id: ONE, job: null, at: '2030-01-01T00:00:00Z' }];
+    const ids = (puts: Parameters<typeof withWaitingPhotos>[2]): readonly string[] =>
+      withWaitingPhotos(known, CONTROL, puts).map((p) => p.id);
+    expect(ids([put(TWO, photo)])).toEqual([TWO, ONE]);
+    expect(ids([put(ONE, photo)])).toEqual([ONE]);
+    expect(ids([put(ONE, { ...photo, removed: true })])).toEqual([]);
+    expect(ids([put(TWO, photo, ONE)])).toEqual([ONE]);
   });
 });

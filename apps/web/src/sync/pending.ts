@@ -2,6 +2,8 @@
 import type {
   Control,
   ControlForm,
+  ControlPhoto,
+  ControlPhotoForm,
   EquipmentForm,
   Site,
   SiteControl,
@@ -121,4 +123,20 @@ export function waitingControl(
       };
     }
   return undefined;
+}
+
+/** A control's photos with those that were added or taken away here and wait to be sent. */
+export function withWaitingPhotos(
+  known: readonly ControlPhoto[],
+  control: string,
+  puts: readonly KeptPut[],
+): readonly ControlPhoto[] {
+  const own = record<ControlPhotoForm>(puts, `controls/${control}/photos`);
+  const added = own.flatMap(({ id, form: { removed, ...photo } }) =>
+    removed || known.some((p) => p.id === id)
+      ? []
+      : [{ ...photo, id, job: null, at: new Date().toISOString() }],
+  );
+  const gone = new Set(own.filter((p) => p.form.removed).map((p) => p.id));
+  return [...added, ...known.filter((p) => !gone.has(p.id))];
 }

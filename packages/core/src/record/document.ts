@@ -221,7 +221,9 @@ function seenIn(family: Family, job: JobView, { time }: RecordAround): RecordSec
     const choices =
       step?.kind === 'observe' ? step.choices : step?.kind === 'read' ? (step.instead ?? []) : [];
     const choice = choices.find((c) => c.code === body.answer);
-    return step && choice ? [{ strong: step.title, text: choice.title }] : [];
+    // What was decided is told by what was done; an answer that says no more than its question is none to read.
+    const told = choice && !choice.advised && choice.title !== step?.title;
+    return step && told ? [{ strong: step.title, text: choice.title }] : [];
   });
   const times = [...job.state.taken.values()]
     .flatMap((passes) => [...passes.values()].flat())

@@ -22,13 +22,20 @@ export const listed = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const ended = (text: string): string => (/[.!?]$/.test(text) ? text : `${text}.`);
+const ended = (text: string): string => (/[.!?…]$/.test(text) ? text : `${text}.`);
 const lower = (title: string): string => title.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
 const FOUND_AS: readonly (readonly [VerdictWord, string])[] = [
   ['out', 'outside limits'],
   ['near', 'too near a limit to be sure'],
   ['in', 'within limits'],
 ];
+
+/** A reason as far as it goes into a sentence; the whole of it stands among what was noticed. */
+const MOST_REASON = 160;
+const inShort = (text: string): string => {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length <= MOST_REASON ? line : `${line.slice(0, MOST_REASON).replace(/\s\S*$/, '')} …`;
+};
 
 /** A setting's figure with its unit. */
 const said = (sheet: Sheet, r: SheetRow, value: number): string =>
@@ -58,7 +65,7 @@ function doneSaid(sheet: Sheet, { outcome, leaving, unproved }: Ending): string 
             : ''
         }`;
   if (outcome === undefined) return `${done}. The work is not signed yet.`;
-  return `${done}. ${ended(`${upper(outcome)}${unproved ? ', but not proved' : ''}${leaving ? `: ${lower(leaving)}` : ''}`)}`;
+  return `${done}. ${ended(`${upper(outcome)}${unproved ? ', but not proved' : ''}${leaving ? `: ${lower(inShort(leaving))}` : ''}`)}`;
 }
 
 function nextSaid({ next, day, outcome }: Ending): string {

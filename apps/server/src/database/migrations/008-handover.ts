@@ -28,7 +28,7 @@ export const migration: Migration = {
     `CREATE TABLE IF NOT EXISTS imports (
       id UUID PRIMARY KEY, organisation_id UUID NOT NULL REFERENCES organisations(id),
       user_id UUID NOT NULL REFERENCES users(id), name VARCHAR(200) NOT NULL, state VARCHAR(12) NOT NULL,
-      line_count INT NOT NULL DEFAULT 0, counts JSON NOT NULL, said JSON NOT NULL, problem VARCHAR(600) NULL,
+      line_count INT NOT NULL DEFAULT 0, counts JSON NOT NULL, said JSON NOT NULL, problem VARCHAR(600) NULL, beat_at DATETIME(3) NOT NULL,
       created_at DATETIME(3) NOT NULL, INDEX imports_of_firm (organisation_id, created_at))`,
     `CREATE TABLE IF NOT EXISTS import_lines (
       import_id UUID NOT NULL REFERENCES imports(id) ON DELETE CASCADE, line INT NOT NULL,

@@ -1,3 +1,4 @@
+import { TABLE_COLUMNS } from '@firm-needle/core/formats';
 import type { Fate, ImportLine, ImportState } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
@@ -21,9 +22,6 @@ const TABLES = [
   ['due', 'What is due', 'every control with each of its reasons and days'],
   ['gauges', 'Gauges', 'the firm’s own gauges and their dates'],
 ] as const;
-
-const COLUMNS =
-  'site, altitude_m, customer, address, contact, access, hazards, unit, equipment, maker, model, serial, made, control, kind, story, months, law_months, law_by, customer_day';
 
 /** The book out of the app in open formats, and into it. */
 export function ExchangePage() {
@@ -122,8 +120,8 @@ function ReadIn() {
       {!busy && state && <Looked file={file} state={state} />}
       {!state && !dossier && (
         <p className="soft exchange-columns">
-          The first line names the columns: {COLUMNS}. Only site must be there; a new site needs altitude_m, a
-          control needs equipment and kind. What stands already is left as it is.
+          The first line names the columns: {TABLE_COLUMNS.join(', ')}. Only site must be there; a new site
+          needs altitude_m, a control needs equipment and kind. What stands already is left as it is.
         </p>
       )}
     </section>

@@ -186,7 +186,7 @@ export const photo = v.object({
     v.maxValue(PHOTO_SIDE, 'is too high'),
   ),
   /** What it shows. */
-  text: prose,
+  text: v.pipe(v.string('is no text'), v.maxLength(400, 'is longer than 400 characters')),
   at: v.optional(place),
 });
 
