@@ -391,7 +391,8 @@ describe('the lists', () => {
     const count = async (path: string): Promise<number> => {
       let n = 0;
       const before = sequelize?.options.logging;
-      if (sequelize) sequelize.options.logging = () => void n++;
+      // Who asks is remembered for a second: whether it is looked up again is not a matter of the list.
+      if (sequelize) sequelize.options.logging = (sql: string) => void (/\bsessions\b/i.test(sql) || n++);
       await get(path);
       if (sequelize) sequelize.options.logging = before ?? false;
       return n;

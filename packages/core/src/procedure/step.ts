@@ -134,6 +134,8 @@ export interface ObserveStep extends Face {
   readonly seconds?: number;
   /** What is asked is whether the plan holds: it may be changed here before it is answered. */
   readonly asksPlan?: true;
+  /** What is asked is what to do, not what is seen. */
+  readonly decides?: true;
   /** The place of the gauge that is watched: an answer that carries a pressure has it from there. */
   readonly watches?: string;
 }

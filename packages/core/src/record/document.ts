@@ -222,7 +222,7 @@ function seenIn(family: Family, job: JobView, { time }: RecordAround): RecordSec
       step?.kind === 'observe' ? step.choices : step?.kind === 'read' ? (step.instead ?? []) : [];
     const choice = choices.find((c) => c.code === body.answer);
     // What was decided is told by what was done; an answer that says no more than its question is none to read.
-    const told = choice && !choice.advised && choice.title !== step?.title;
+    const told = choice && !(step?.kind === 'observe' && step.decides) && choice.title !== step?.title;
     return step && told ? [{ strong: step.title, text: choice.title }] : [];
   });
   const times = [...job.state.taken.values()]
@@ -261,21 +261,16 @@ const inWords = (value: number, unit: string): string =>
 
 /** The rating plate that the work was planned by, and what the technician is licensed to touch. */
 function plateOf(family: Family, job: JobView, { unit }: RecordAround): RecordSection {
-  const plate = family.plate.flatMap((p): RecordItem[] => {
+  const plate = family.plate.flatMap((p): string[] => {
     const typed = job.plan.plate[p.id];
     if (!typed) return [];
     const shown = unit !== undefined && p.dimension === 'pressure' && typed.unit !== unit ? unit : undefined;
     const own = inWords(typed.value, typed.unit);
-    return [
-      {
-        strong: p.title,
-        text: shown ? `${own} (${inWords(typed.value, shown)})` : own,
-      },
-    ];
+    return [`${p.title} ${shown ? `${own} (${inWords(typed.value, shown)})` : own}`];
   });
   const held = family.permits.filter((p) => job.permits.includes(p.id)).map((p) => p.title);
   return section('plate', 'Rating plate and permits', [
-    ...plate,
+    ...(plate.length > 0 ? [{ text: plate.join(' · ') }] : []),
     ...(held.length > 0 ? [{ strong: 'Permits of the technician', text: `${held.join('; ')}.` }] : []),
   ]);
 }

@@ -4,15 +4,13 @@ import type { NamesIn } from '../define/index.js';
 import { byWall, parts, s } from './parts.js';
 import { wasHad } from '../shared/found.js';
 import * as now from './state.js';
+import { decision, type Decided } from '../shared/decision.js';
 
 export type Names = NamesIn<typeof parts>;
 const TIMES = 'the times of the last filling';
 
-export function advisedDecision(job: JobView): {
-  readonly code: 'adjust' | 'leave' | 'replace';
-  readonly say: string;
-} {
-  const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+export function advisedDecision(job: JobView): Decided {
+  const out = (code: Decided['code'], say: string): Decided => ({ code, say });
   if (now.creeps(job))
     return out('replace', 'The wall climbs with nothing drawn: its regulator is replaced.');
   if (now.windowEmpty(job))
@@ -32,13 +30,8 @@ export function advisedDecision(job: JobView): {
       : 'Out of its limits, or not surely inside: adjust.',
   );
 }
-const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
 
-export const decide: Node = s.observe('decide', 'Decide', (j) => advisedDecision(j).say, {
-  adjust: { title: 'Adjust', advised: advised('adjust') },
-  leave: { title: 'Leave as found', advised: advised('leave') },
-  replace: { title: 'Replace', advised: advised('replace') },
-});
+export const decide: Node = decision(s, advisedDecision);
 
 const nutTurn = (id: 'range' | 'diff'): Node =>
   branch(

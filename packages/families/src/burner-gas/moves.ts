@@ -6,12 +6,10 @@ import { canClock } from './reckoned.js';
 import { hasLockUp, hasManifold, read, s } from './parts.js';
 import { atRest, clearVent, fire, lockUp, lowFire, manifold } from './readings.js';
 import * as now from './state.js';
+import { decision, type Decided } from '../shared/decision.js';
 
-export function advisedDecision(job: JobView): {
-  readonly code: 'adjust' | 'leave' | 'replace';
-  readonly say: string;
-} {
-  const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+export function advisedDecision(job: JobView): Decided {
+  const out = (code: Decided['code'], say: string): Decided => ({ code, say });
   const open = now.standsOpen(job);
   if (open !== undefined)
     return out(
@@ -37,13 +35,8 @@ export function advisedDecision(job: JobView): {
     return out('leave', 'Everything stands where the book wants it. Leave it as found.');
   return out('adjust', 'Out of the book, or not surely inside: adjust.');
 }
-const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
 
-export const decide: Node = s.observe('decide', 'Decide', (j) => advisedDecision(j).say, {
-  adjust: { title: 'Adjust', advised: advised('adjust') },
-  leave: { title: 'Leave as found', advised: advised('leave') },
-  replace: { title: 'Replace', advised: advised('replace') },
-});
+export const decide: Node = decision(s, advisedDecision);
 
 const DRIVER = ['screwdriver', 'marker'];
 

@@ -82,6 +82,7 @@ export interface Steps<N extends Names> {
       readonly seconds?: number;
       readonly watches?: N['slot'];
       readonly asksPlan?: true;
+      readonly decides?: true;
       readonly stopwatch?: Omit<Stopwatch, 'hands'> & { readonly hands: HandsOf<N> };
       readonly shows?: Display;
     },

@@ -5,6 +5,7 @@ import type { parts } from './parts.js';
 import { hasHigh, hasLow, lowByKnob, s } from './parts.js';
 import { hpDiffOf } from './plan.js';
 import * as now from './state.js';
+import { decision, type Decided } from '../shared/decision.js';
 
 export type Names = NamesIn<typeof parts>;
 
@@ -14,11 +15,8 @@ export const freesAt = (job: JobView): string => {
   return job.say(stop - hpDiffOf(job.plan), 'hpStop');
 };
 
-export function advisedDecision(job: JobView): {
-  readonly code: 'adjust' | 'leave' | 'replace';
-  readonly say: string;
-} {
-  const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+export function advisedDecision(job: JobView): Decided {
+  const out = (code: Decided['code'], say: string): Decided => ({ code, say });
   if (now.notStopped(job))
     return out('replace', 'It did not stop on its high side: replace it. It stays locked off.');
   if (now.resetItself(job))
@@ -40,7 +38,6 @@ export function advisedDecision(job: JobView): {
         : 'Out of its limits, or not surely inside: adjust.',
   );
 }
-const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
 
 /** Where in the walk a step stands: in service, by nitrogen there, on the bench, or proved after it was fitted. Each has keys of its own. */
 export type Place = '' | 'n-' | 'b-' | 'new-';
@@ -68,11 +65,7 @@ export const tube = (place: Place): Node =>
 
 export const decide = (place: Place): readonly Node[] => [
   ...(place === '' ? [tube('')] : []),
-  s.observe(`${place}decide`, 'Decide', (j) => advisedDecision(j).say, {
-    adjust: { title: 'Adjust', advised: advised('adjust') },
-    leave: { title: 'Leave as found', advised: advised('leave') },
-    replace: { title: 'Replace', advised: advised('replace') },
-  }),
+  decision(s, advisedDecision, `${place}decide`),
 ];
 
 export const lock = (key: string): Node =>

@@ -3,6 +3,7 @@ import { branch, type JobView, type Node, type Plan } from '@firm-needle/core/pr
 import type { NamesIn } from '../define/index.js';
 import { parts, read, s } from './parts.js';
 import * as now from './state.js';
+import { decision, type Decided } from '../shared/decision.js';
 
 type Names = NamesIn<typeof parts>;
 
@@ -41,14 +42,9 @@ const pointer = (key: 'main' | 'diff', title: string, plan: Plan): Node =>
     },
   );
 
-const advised = (code: string) => (j: JobView) => advisedDecision(j).code === code;
-
 /** What to do after the as-found readings, with its reason. */
-export function advisedDecision(job: JobView): {
-  readonly code: 'adjust' | 'leave' | 'replace';
-  readonly say: string;
-} {
-  const out = (code: 'adjust' | 'leave' | 'replace', say: string) => ({ code, say });
+export function advisedDecision(job: JobView): Decided {
+  const out = (code: Decided['code'], say: string): Decided => ({ code, say });
   if (now.burnt(job)) return out('replace', 'Burnt or wet inside: replace it.');
   if (now.welded(job)) return out('replace', 'Its contact does not open: replace it.');
   if (now.runsPast(job))
@@ -90,11 +86,7 @@ export const decide = (plan: Plan): readonly Node[] => [
     (j) => !now.isLimit(j) && now.shownAt(j, 'diff-pointer') === undefined,
     [pointer('diff', 'Differential pointer', plan)],
   ),
-  s.observe('decide', 'Decide', (j) => advisedDecision(j).say, {
-    adjust: { title: 'Adjust', advised: advised('adjust') },
-    leave: { title: 'Leave as found', advised: advised('leave') },
-    replace: { title: 'Replace', advised: advised('replace') },
-  }),
+  decision(s, advisedDecision),
 ];
 
 const turnOf = (id: Names['screw'], needs: NonNullable<Parameters<typeof s.turn>[4]>['needs']): Node =>

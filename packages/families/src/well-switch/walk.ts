@@ -19,6 +19,7 @@ import {
 } from '../shared/tank.js';
 import { parts, s } from './parts.js';
 import * as now from './state.js';
+import { decision, type Decided } from '../shared/decision.js';
 
 const bounded = { withPressure: true, bounds: { setting: 'cutOut', side: 'above' } } as const;
 const lockedOff = { ...bounded, sets: { power: 'off' } } as const;
@@ -144,15 +145,10 @@ const asFound: readonly Node[] = [
   branch(now.allInside, soapAirValve('found-')),
 ];
 
-const advises = (code: string) => (j: JobView) => advisedDecision(j).code === code;
-const decide = s.observe('decide', 'Decide', (job) => advisedDecision(job).say, {
-  adjust: { title: 'Adjust', advised: advises('adjust') },
-  leave: { title: 'Leave as found', advised: advises('leave') },
-  replace: { title: 'Replace', advised: advises('replace') },
-});
+const decide = decision(s, advisedDecision);
 
 /** What to do after the as-found readings, with its reason. */
-export function advisedDecision(job: JobView): { code: 'adjust' | 'leave' | 'replace'; say: string } {
+export function advisedDecision(job: JobView): Decided {
   if (now.climbs(job))
     return {
       code: 'replace',

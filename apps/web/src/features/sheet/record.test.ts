@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { sheetOf, type Sheet } from '@firm-needle/core/family';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { documentOf, inUnit, listed, summaryOf, tableOf } from '@firm-needle/core/record';
-import { done, openJob, reading, zeroed } from '../../testing.tsx';
+import { AT_THE_NUT, done, openJob, reading, zeroed } from '../../testing.tsx';
 
 const FOUND = [
   done('cautions', { cautions: 'read' }),
@@ -122,8 +122,17 @@ describe('the record of a job', () => {
     const plate = (unit?: string): string | undefined =>
       documentOf(job.family, job.view, { organisation: 'A Firm', unit, ...said })
         .sections.find((s) => s.key === 'plate')
-        ?.items.find((i) => i.strong === 'Relief opens')?.text;
-    expect(plate()).toBe('81 psi');
-    expect(plate('bar')).toBe('81 psi (5.58 bar)');
+        ?.items[0]?.text.split(' · ')
+        .find((t) => t.startsWith('Relief opens'));
+    expect(plate()).toBe('Relief opens 81 psi');
+    expect(plate('bar')).toBe('Relief opens 81 psi (5.58 bar)');
+  });
+
+  it('tells what was looked at, and not what was decided', async () => {
+    const { family, view } = await openJob(AT_THE_NUT);
+    const doc = documentOf(family, view, { organisation: 'A Firm', ...said });
+    const seen = doc.sections.find((s) => s.key === 'seen')?.items.map((i) => `${i.strong}: ${i.text}`) ?? [];
+    expect(seen).toContain('Holds with no draw: It holds');
+    expect(seen.filter((s) => s.startsWith('Decide'))).toEqual([]);
   });
 });
