@@ -296,7 +296,7 @@ export async function bookFigures(database, env) {
       };
       out[`events_${size}`] = {};
       for (const [name, path] of Object.entries(paths)) {
-        const [ours, theirs] = [[], []];
+        const [ours, theirs, bare] = [[], [], []];
         // In turns, so that whatever else the machine does falls on both.
         for (let i = 0; i < ROUNDS; i++) {
           let t = performance.now();
@@ -304,6 +304,10 @@ export async function bookFigures(database, env) {
           const body = await r.text();
           if (!r.ok) throw new Error(`${path}: ${body}`);
           ours.push(performance.now() - t);
+          // A request that asks nothing of the database: what HTTP alone costs here.
+          t = performance.now();
+          await (await fetch(new URL('/health/live', base))).text();
+          bare.push(performance.now() - t);
           t = performance.now();
           await BY_HAND[name](db, { org, one });
           theirs.push(performance.now() - t);
@@ -311,7 +315,9 @@ export async function bookFigures(database, env) {
         out[`events_${size}`][name] = {
           server_ms: round(median(ours)),
           sql_ms: round(median(theirs)),
+          http_ms: round(median(bare)),
           ratio: round(median(ours) / median(theirs)),
+          ratio_less_http: round((median(ours) - median(bare)) / median(theirs)),
           bound: 3,
         };
       }

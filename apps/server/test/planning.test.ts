@@ -405,7 +405,7 @@ describe('the lists', () => {
       [`/visits/week?from=${daysAfter(today, 19)}`, `/visits/week?from=${daysAfter(today, -1)}`],
     ] as const) {
       const n = await count(one);
-      expect(n).toBeGreaterThan(1);
+      expect(n).toBeGreaterThan(0);
       expect([many, await count(many)]).toEqual([many, n]);
     }
   });

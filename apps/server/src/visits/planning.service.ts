@@ -12,11 +12,13 @@ import { isPast } from '../controls/register.service.js';
 import { Control, Equipment, Job, Site, User, Visit, VisitControl } from '../database/models.js';
 import { viewPerson } from '../people/people.views.js';
 import type { VisitBody } from './visits.dto.js';
-import { visitsOf } from './visitRows.js';
+import { visitsWhere } from './visitRows.js';
 
 const WEEK_DAYS = 7;
 /** More than a firm sends out in a week that anybody can look at. */
 const MOST_VISITS = 500;
+const OF_THE_WEEK = `SELECT id FROM visits WHERE organisation_id = :firm AND cancelled IS NULL AND day >= :from AND day < :to
+  ORDER BY day, stop, id LIMIT ${MOST_VISITS}`;
 /** How long a control takes of which nobody has signed a job yet, minutes [common practice, no source]. */
 const USUAL_MINUTES = 60;
 /** A job that was open longer was left over night. */
@@ -40,26 +42,16 @@ export class PlanningService {
     mayWrite(actor);
     if (!isRealDay(from)) throw wrongField('from', 'The calendar has no such day.');
     const organisationId = actor.organisation.id;
-    const [people, rows] = await Promise.all([
+    const week = { firm: organisationId, from, to: daysAfter(from, WEEK_DAYS) };
+    const [people, visits, took] = await Promise.all([
       this.users.findAll({
         where: { organisationId, disabledAt: null, role: { [Op.ne]: 'reader' } },
         attributes: { exclude: ['passwordHash'] },
         order: ['name'],
       }),
-      this.visits.findAll({
-        where: {
-          organisationId,
-          cancelled: null,
-          day: { [Op.gte]: from, [Op.lt]: daysAfter(from, WEEK_DAYS) },
-        },
-        attributes: ['id'],
-        order: ['day', 'stop', 'id'],
-        limit: MOST_VISITS,
-        raw: true,
-      }),
+      visitsWhere(this.db, OF_THE_WEEK, week),
+      this.took(week),
     ]);
-    const ids = rows.map((v) => v.id);
-    const [visits, took] = await Promise.all([visitsOf(this.db, ids), this.took(ids)]);
     return {
       from,
       people: people.map((p) => viewPerson(p, actor)),
@@ -70,15 +62,15 @@ export class PlanningService {
     };
   }
 
-  /** Minutes that each of the controls of some visits took so far, on average. */
-  private async took(visits: readonly string[]): Promise<ReadonlyMap<string, number>> {
-    if (visits.length === 0) return new Map();
+  /** Minutes that each of the controls of a week's visits took so far, on average. */
+  private async took(week: Record<string, string>): Promise<ReadonlyMap<string, number>> {
     const rows = await this.db.query<{ id: string; minutes: string }>(
       `SELECT j.control_id AS id, AVG(TIMESTAMPDIFF(MINUTE, j.opened_at, j.signed_at)) AS minutes FROM jobs j
-       WHERE j.control_id IN (SELECT control_id FROM visit_controls WHERE visit_id IN (?)) AND j.signed_at IS NOT NULL
-         AND TIMESTAMPDIFF(MINUTE, j.opened_at, j.signed_at) BETWEEN 1 AND ${MOST_MINUTES}
+       JOIN (SELECT DISTINCT l.control_id FROM (${OF_THE_WEEK}) w JOIN visit_controls l ON l.visit_id = w.id) c
+         ON c.control_id = j.control_id
+       WHERE j.signed_at IS NOT NULL AND TIMESTAMPDIFF(MINUTE, j.opened_at, j.signed_at) BETWEEN 1 AND ${MOST_MINUTES}
        GROUP BY j.control_id`,
-      { replacements: [visits], type: QueryTypes.SELECT },
+      { replacements: week, type: QueryTypes.SELECT },
     );
     return new Map(rows.map((r) => [r.id, Math.round(Number(r.minutes))]));
   }
