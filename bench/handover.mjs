@@ -230,7 +230,7 @@ async function dossiers(base, headers, db, env, second) {
 async function emptyInstallation() {
   const home = mkdtempSync(join(tmpdir(), 'fn-bench-empty-'));
   const database = await startDatabase(home, {
-    wantedPort: await freePort(30000 + Math.floor(Math.random() * 9000)),
+    wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
   });
   const env = { ...process.env, ...database.env, FIRM_NEEDLE_DEMO: '0' };
   const prepared = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {

@@ -5,7 +5,7 @@ import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
 
 /** @param env where its database is @param login of the demo's people, or the form by which a firm begins in an empty one */
 export async function startServer(env, login) {
-  const port = await freePort(20000 + Math.floor(Math.random() * 20000));
+  const port = await freePort(10000 + Math.floor(Math.random() * 22000));
   const server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
     env: { ...env, PORT: String(port), NODE_ENV: 'production' },
     stdio: 'ignore',

@@ -36,7 +36,7 @@ const { screenFigures } = await import('../bench/screen.mjs');
 const { traceFigures } = await import('../bench/traces.mjs');
 const { startStack } = await import('../e2e/stack.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'fn-bench-'));
-const port = await freePort(20000 + Math.floor(Math.random() * 20000));
+const port = await freePort(10000 + Math.floor(Math.random() * 22000));
 
 async function firstPage() {
   const from = performance.now();
@@ -70,7 +70,7 @@ function initialJavaScript() {
 }
 
 const database = await startDatabase(join(scratch, 'api'), {
-  wantedPort: await freePort(20000 + Math.floor(Math.random() * 20000)),
+  wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
 });
 const env = { ...process.env, ...database.env };
 if (

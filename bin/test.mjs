@@ -114,7 +114,7 @@ async function api(prepared) {
   const home = join(scratch, 'api');
   cpSync(prepared, home, { recursive: true });
   const database = await startDatabase(home, {
-    wantedPort: await freePort(20000 + Math.floor(Math.random() * 20000)),
+    wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
   });
   // One after another: they share the database.
   await jest('api', ['api'], { env: { ...database.env, TZ: 'UTC' }, workers: 1 });

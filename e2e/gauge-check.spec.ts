@@ -28,7 +28,7 @@ test('a gauge’s zero is read, set and read again', async ({ page, stack }) => 
   await expect(page.locator('.move-say')).toContainText('Its zero was set. Its span was not checked.');
   expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
   await sign(page);
-  await expect(page.getByText('Fit, zero set')).toBeVisible();
+  await expect(page.getByText('Fit, zero set', { exact: true })).toBeVisible();
   await page.goto(`${stack.url}/gauges`);
   await page.getByRole('link', { name: 'W-03', exact: true }).click();
   await expect(

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { key, signIn, startJob, test } from './person.ts';
+import { key, signIn, startJob, tap, test } from './person.ts';
 
 test('the plan is changed in the middle of a job, with its reason, and outlives a reload', async ({
   page,
@@ -30,6 +30,6 @@ test('the plan is changed in the middle of a job, with its reason, and outlives 
   await page.reload();
   await expect(target).toContainText(wanted);
   // A mis-tap is taken back like any other, and the plan with it.
-  await page.getByRole('button', { name: /Undo last/ }).click();
+  await tap(page, /Undo last/);
   await expect(target).toHaveText(before ?? '');
 });

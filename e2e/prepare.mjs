@@ -18,7 +18,7 @@ export default async function prepare() {
 export async function prepared() {
   const home = mkdtempSync(join(tmpdir(), 'fn-prepared-'));
   const database = await startDatabase(home, {
-    wantedPort: await freePort(20000 + Math.floor(Math.random() * 25000)),
+    wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
   });
   const done = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], {
     env: { ...process.env, ...database.env },

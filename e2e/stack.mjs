@@ -7,7 +7,7 @@ import { startDatabase } from '../bin/lib/database.mjs';
 import { ended, freePort, ROOT } from '../bin/lib/tools.mjs';
 
 /** Random high ports, so that test files that start at the same moment do not meet. */
-const somePort = () => freePort(20000 + Math.floor(Math.random() * 25000));
+const somePort = () => freePort(10000 + Math.floor(Math.random() * 22000));
 
 /** @param options.empty without the demo, as `npm start -- --empty` begins */
 export async function startStack({ empty = false } = {}) {

@@ -151,7 +151,7 @@ export function run(command, args, options = {}) {
   if (r.status !== 0) give(`${command.split('/').pop()} ${args.join(' ')} failed.`);
 }
 
-/** A port that is free now: the wanted one, or the next that is; 0 takes any. */
+/** A port that is free now: the wanted one, or the next that is; 0 takes any. Ask below 32768: from there on a system takes its own for going out. */
 export async function freePort(wanted) {
   for (let p = wanted; p < wanted + 50; p++) {
     const got = await new Promise((resolve) => {

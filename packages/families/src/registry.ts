@@ -1,6 +1,8 @@
 import type { Family, FamilyMeta } from '@firm-needle/core/family';
 import type { TraceKind } from '@firm-needle/core/trace';
 import { airSupplyMeta } from './air-supply/meta.js';
+import { breathingFirstStageMeta } from './breathing-first-stage/meta.js';
+import { breathingSecondStageMeta } from './breathing-second-stage/meta.js';
 import { burnerGasMeta } from './burner-gas/meta.js';
 import { fireReliefMeta } from './fire-relief/meta.js';
 import { gaugeCheckMeta } from './gauge-check/meta.js';
@@ -30,6 +32,8 @@ const ENTRIES: readonly Entry[] = [
   { meta: refrigerationSwitchMeta, load: () => import('./refrigeration-switch/index.js') },
   { meta: airSupplyMeta, load: () => import('./air-supply/index.js') },
   { meta: burnerGasMeta, load: () => import('./burner-gas/index.js') },
+  { meta: breathingFirstStageMeta, load: () => import('./breathing-first-stage/index.js') },
+  { meta: breathingSecondStageMeta, load: () => import('./breathing-second-stage/index.js') },
 ];
 
 /** What the traces of a kind of control show. */
@@ -39,20 +43,11 @@ export interface Traced {
   readonly kind: TraceKind;
 }
 
-/** Kinds of control whose traces can be read though their controls cannot be opened yet. */
-const TRACES_ONLY: readonly Traced[] = [
-  { id: 'breathing-first-stage', title: 'First stage', kind: 'dips' },
-  { id: 'breathing-second-stage', title: 'Second stage', kind: 'cracking' },
-];
-
 const tracedBy = ({ id, title, trace }: FamilyMeta): readonly Traced[] =>
   trace ? [{ id, title: trace.title ?? title, kind: trace.kind }] : [];
 
-/** Every kind of control that gives traces: the families that say so, and those still to come. */
-export const tracedFamilies = (): readonly Traced[] => [
-  ...ENTRIES.flatMap((e) => tracedBy(e.meta)),
-  ...TRACES_ONLY,
-];
+/** Every kind of control that gives traces. */
+export const tracedFamilies = (): readonly Traced[] => ENTRIES.flatMap((e) => tracedBy(e.meta));
 
 /** The kind of trace that controls of this family give, or undefined where they give none. */
 export const traceKindOf = (id: string): TraceKind | undefined =>

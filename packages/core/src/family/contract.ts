@@ -135,8 +135,8 @@ export interface Family extends JobRules {
   readonly links?: readonly LinkRole[];
   readonly cautions: readonly Caution[];
   readonly permits: readonly { readonly id: string; readonly title: string }[];
-  /** Starting values that follow from the plate. */
-  follows?(variant: string, plate: Plan['plate']): Readonly<Record<string, number>>;
+  /** Starting values that follow from the plate, and from the school of practice. */
+  follows?(variant: string, plate: Plan['plate'], school: string): Readonly<Record<string, number>>;
   /** The plate of a control whose subject is a gauge: what the gauge itself says. */
   plateOf?(gauge: Gauge): Readonly<Record<string, AsTyped>>;
   /** Limits of every setting around solved values. */

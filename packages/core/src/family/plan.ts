@@ -54,7 +54,7 @@ export function makePlan(family: Family, draft: PlanDraft, version = 1): Plan {
   const school = schoolOf(family, draft.school);
   const base: Given[] = Object.entries({
     ...variant.values,
-    ...family.follows?.(variant.id, draft.plate),
+    ...family.follows?.(variant.id, draft.plate, school.id),
   }).map(([setting, value]) => ({ setting, value }));
   const pinned = school.pins.map((setting) => ({ setting, value: variant.values[setting] ?? 0 }));
   const wanted = draft.given.filter((g) => !school.pins.includes(g.setting));

@@ -3,12 +3,14 @@ import { cornerAt, unseen } from './corner.js';
 import { kneeAt, lineOf, type Knee } from './knee.js';
 import { middleLevel } from './middle.js';
 import type { Grain } from './noise.js';
+import { buildPyramid, extent } from './pyramid.js';
 import { indexAt, type Trace } from './samples.js';
 import { stepDoubt } from './stretches.js';
 import type { Extreme } from './swings.js';
 
 /** First stages: the pressure they stop at, how it creeps, how far it dips when purged. */
-export function findDips(samples: Trace, grain: Grain): Found {
+export function findDips(whole: Trace, all: Grain): Found {
+  const { samples, grain, skipped } = underPressure(whole, all);
   const { t, p } = samples;
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.25 * (grain.high - grain.low));
   const { extremes } = cleanSwings(samples, grain, depth);
@@ -66,8 +68,8 @@ export function findDips(samples: Trace, grain: Grain): Found {
           0.004 * (usual - e.p),
         ),
         ut: grain.dt / 2,
-        from: begin,
-        to: e.at + 1,
+        from: begin + skipped,
+        to: e.at + 1 + skipped,
       },
     ];
   });
@@ -90,6 +92,29 @@ export function findDips(samples: Trace, grain: Grain): Found {
           stepDoubt(grain),
         ),
     }),
+  };
+}
+
+/** Part of what it stands at that a line which is filled, or bled, has passed. */
+const FILLED = 0.8;
+
+/** Without what stands before the line is filled and after it is bled: neither is a dip. */
+function underPressure(
+  samples: Trace,
+  grain: Grain,
+): { readonly samples: Trace; readonly grain: Grain; readonly skipped: number } {
+  const { t, p } = samples;
+  const filled = FILLED * middleLevel(p, [{ from: 0, to: p.length }]);
+  const from = p.findIndex((x) => x >= filled);
+  const to = p.findLastIndex((x) => x >= filled) + 1;
+  if (!(filled > 0) || from < 0 || (from === 0 && to === p.length)) return { samples, grain, skipped: 0 };
+  const part = p.subarray(from, to);
+  const pyramid = buildPyramid(part);
+  const [low, high] = extent(part, pyramid, 0, part.length);
+  return {
+    samples: { ...samples, t: t.subarray(from, to), p: part, pyramid },
+    grain: { ...grain, low: Math.max(grain.low, low), high: Math.min(grain.high, high) },
+    skipped: from,
   };
 }
 
