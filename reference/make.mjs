@@ -4,7 +4,7 @@ import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { BUDGETS, HALF, LIMIT } from './budgets.mjs';
 import { AHEAD_DAYS, LIVES } from './lives.mjs';
-import { REACH, signal } from './signal.mjs';
+import { purges, REACH, signal } from './signal.mjs';
 
 const ask = (command, args) => execFileSync(command, args, { encoding: 'utf8' }).trim();
 const python = (code) => ask('/usr/bin/python3', ['-c', code]);
@@ -232,6 +232,19 @@ export const slopesNow = () =>
     ['after', 4],
   ]);
 
+const CREPT = `
+import json, sys
+from scipy.stats import linregress
+d = json.load(sys.stdin)
+fits = [linregress(d['t'][a:b], d['p'][a:b]) for a, b in d['rests']]
+print(json.dumps({'creep': sum(f.slope for f in fits) / len(fits)}))
+`;
+/** The mean slope of what stands between purges, Pa/s. */
+export const creepNow = () =>
+  JSON.parse(
+    execFileSync('/usr/bin/python3', ['-c', CREPT], { encoding: 'utf8', input: JSON.stringify(purges()) }),
+  );
+
 const DRAWN = `
 import json, sys, numpy as np
 d = json.load(sys.stdin)
@@ -328,6 +341,11 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
     source: 'SciPy scipy.stats.linregress',
     command: 'slope of the samples before and after the corner, Pa/s',
     values: slopesNow(),
+  });
+  keep('creep', {
+    source: 'SciPy scipy.stats.linregress',
+    command: 'mean slope of the samples between the purges of signal.mjs, Pa/s',
+    values: creepNow(),
   });
   keep('steam', {
     source: 'python3-iapws, saturation pressure, Pa absolute',

@@ -20,7 +20,7 @@ import {
 import { expectOk } from '@firm-needle/core/result';
 import { analyse, kneeAt, type Knee } from '@firm-needle/core/trace';
 import { LIVES } from './lives.mjs';
-import { REACH, signal } from './signal.mjs';
+import { purges, REACH, signal } from './signal.mjs';
 
 interface Kept {
   readonly source: string;
@@ -47,6 +47,8 @@ function live(name: string, call: string): Readonly<Record<string, number>> | un
 
 const { t, p } = signal();
 const samples = { t: Float64Array.from(t), p: Float64Array.from(p), states: {} };
+const rests = purges();
+const purged = { t: Float64Array.from(rests.t), p: Float64Array.from(rests.p), states: {} };
 
 /** Our own meeting of two lines about the sample nearest to where SciPy's met. */
 function cornerOf(peak: string): Knee {
@@ -81,6 +83,13 @@ const CASES = [
       return part === 't' ? knee.t : knee.p;
     },
     within: 5e-4,
+  },
+  {
+    name: 'creep',
+    call: 'creepNow',
+    // Ours fits a little more or less of each rest than was cut out for theirs.
+    ours: () => expectOk(analyse(purged, 'dips')).figures['creepRate']?.value ?? NaN,
+    within: 0.03,
   },
   {
     name: 'slopes',

@@ -41,6 +41,9 @@ function movesOf(control: Control, screw: AdjusterDef): Move[] {
   return moves.map((m, i) => ({ ...m, n: i + 1 }));
 }
 
+/** Part of the figure's height that two names need to stand apart. */
+const NAMES_APART = 0.1;
+
 function OneScrew({ family, control, screw }: { family: Family; control: Control; screw: AdjusterDef }) {
   const learned = control.device?.learned[screw.id];
   if (!learned) return null;
@@ -55,6 +58,9 @@ function OneScrew({ family, control, screw }: { family: Family; control: Control
   const all = [mean + reach, mean - reach, expected, 0, ...points.map((p) => p.change)];
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const soft = { fill: 'var(--ink-soft)', fontSize: 13 };
+  // Two lines that nearly meet: their names stand over and under, not on each other.
+  const meet = Math.abs(mean - expected) < NAMES_APART * (high - low);
+  const beside = (y: number, other: number): number => (meet ? (y >= other ? -8 : 8) : 0);
   return (
     <section className="plan-learned">
       <h2>
@@ -76,13 +82,18 @@ function OneScrew({ family, control, screw }: { family: Family; control: Control
               <ReferenceLine
                 y={mean}
                 stroke="var(--ink)"
-                label={{ value: 'learned', position: 'right', ...soft }}
+                label={{ value: 'learned', position: 'right', dy: beside(mean, expected), ...soft }}
               />
               <ReferenceLine
                 y={expected}
                 stroke="var(--ink-soft)"
                 strokeDasharray="5 4"
-                label={{ value: 'usual', position: 'right', ...soft }}
+                label={{
+                  value: 'usual',
+                  position: 'right',
+                  dy: mean === expected ? 8 : beside(expected, mean),
+                  ...soft,
+                }}
               />
               <XAxis
                 dataKey="n"

@@ -70,12 +70,17 @@ const SIXTEENTHS = [
   '15/16',
 ];
 
-/** An unsigned number of turns as a mechanic says it: `½ turn`, `1¼ turns`. */
+const TWELFTHS = ['', '1/12', '⅙', '¼', '⅓', '5/12', '½', '7/12', '⅔', '¾', '⅚', '11/12'];
+
+/** An unsigned number of turns as a mechanic says it: `½ turn`, `1¼ turns`; by sixteenths, or by the half flats of a nut where it is those. */
 export function showTurns(turns: number, noun = 'turn'): string {
-  const n = Math.round(Math.abs(turns) * 16);
-  const whole = Math.floor(n / 16);
-  const part = SIXTEENTHS[n % 16] ?? '';
+  const size = Math.abs(turns);
+  const off = (parts: number): number => Math.abs(size * parts - Math.round(size * parts)) / parts;
+  const parts = off(12) < 1e-6 && off(16) > 1e-6 ? 12 : 16;
+  const n = Math.round(size * parts);
+  const whole = Math.floor(n / parts);
+  const part = (parts === 12 ? TWELFTHS : SIXTEENTHS)[n % parts] ?? '';
   const gap = whole > 0 && part.length > 1 ? ' ' : '';
   const text = n === 0 ? '0' : `${whole > 0 ? whole : ''}${gap}${part}`;
-  return `${text} ${noun}${n > 16 || n === 0 ? 's' : ''}`;
+  return `${text} ${noun}${n > parts || n === 0 ? 's' : ''}`;
 }

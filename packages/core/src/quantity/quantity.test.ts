@@ -143,6 +143,11 @@ describe('showing', () => {
     expect(showTurns(1.25)).toBe('1¼ turns');
     expect(showTurns(-1.0625)).toBe('1 1/16 turns');
     expect(showTurns(1)).toBe('1 turn');
+    // A nut goes by half flats: no sixteenth stands for those.
+    expect(showTurns(5 / 12)).toBe('5/12 turn');
+    expect(showTurns(-13 / 12)).toBe('1 1/12 turns');
+    expect(showTurns(1 / 3)).toBe('⅓ turn');
+    expect(showTurns(0.26)).toBe('¼ turn');
   });
 });
 

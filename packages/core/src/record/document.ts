@@ -255,8 +255,8 @@ function gaugesOf(sheet: Sheet, { started }: JobView): RecordSection {
   ]);
 }
 
-/** A figure of a plate, as short as it can be said, with its unit. */
-const inWords = (value: number, unit: string): string =>
+/** A figure of a plate, as short as it can be said to a hundredth, with its unit. */
+export const inWords = (value: number, unit: string): string =>
   `${show(value, { unit, step: 0.01 }).replace(/\.?0+$/, (zeros) => (zeros.includes('.') ? '' : zeros))} ${symbolOf(unit)}`.trim();
 
 /** The rating plate that the work was planned by, and what the technician is licensed to touch. */

@@ -32,9 +32,11 @@ const stepOf = (r: SheetRow): number => r.step ?? (r.dimension === 'time' ? 1 : 
 const textOf = (r: SheetRow, v: number | undefined): string =>
   v === undefined ? NOTHING : show(v, { unit: r.unit, step: stepOf(r) });
 
-/** Target as a figure, or as a bound where there is only one. */
+/** Target as a figure, or as a bound where there is none. */
 function targetOf(r: SheetRow): string {
   if (r.target !== undefined) return textOf(r, r.target).replace(/\.0+$/, '');
+  if (r.limits.lower !== undefined && r.limits.upper !== undefined)
+    return `${textOf(r, r.limits.lower)}–${textOf(r, r.limits.upper)}`;
   if (r.limits.lower !== undefined) return `≥ ${textOf(r, r.limits.lower)}`;
   if (r.limits.upper !== undefined) return `≤ ${textOf(r, r.limits.upper)}`;
   return NOTHING;

@@ -7,6 +7,8 @@ export interface HandleDef {
   readonly title: string;
   /** Named positions, as the bench shows them. */
   readonly positions: readonly { readonly title: string; readonly value: number }[];
+  /** Only under such a plan; always, where it is not said. */
+  when?(plan: Pick<Plan, 'variant'>): boolean;
 }
 
 export interface FaultDef {

@@ -24,13 +24,21 @@ export function findDips(whole: Trace, all: Grain): Found {
     return i;
   });
   const rests: { begin: number; from: number; to: number }[] = [];
-  const after = [0, ...lows.map((e) => e.at)];
-  const before = [...begins, p.length - 1];
+  // A trace that begins or ends in the middle of a purge: that is no rest.
+  const stands = usual - Math.max(4 * grain.sd + grain.step, 0.06 * (usual - grain.low));
+  const first = Math.max(
+    0,
+    p.findIndex((x) => x >= stands),
+  );
+  const last = p.findLastIndex((x) => x >= stands) + 1;
+  const after = [first, ...lows.map((e) => e.at)];
+  const before = [...begins, last < p.length ? last - 1 : p.length - 1];
   after.forEach((begin, i) => {
     const to = (before[i] ?? 0) - 1;
     const span = to - begin;
     // It comes back within the first part of a rest; what follows is standing, or creep.
-    if (span >= 10) rests.push({ begin, from: begin + Math.ceil(span * (i === 0 ? 0 : 0.3)), to });
+    if (span >= 10)
+      rests.push({ begin, from: begin + Math.ceil(span * (i === 0 && first === 0 ? 0 : 0.3)), to });
   });
   const lengths = rests.map((r) => r.to - r.begin).sort((a, b) => a - b);
   const usualRest = lengths[lengths.length >> 1] ?? 0;

@@ -53,7 +53,7 @@ export const drawing = (plan: Pick<Plan, 'variant'>): Drawing =>
         title: 'Gauge',
         label: [118, 24],
         anchor: 'middle',
-        slots: ['ip'],
+        slots: ['ip', 'outlet'],
       },
       {
         id: 'bleed',

@@ -31,7 +31,7 @@ export const family = defineFamily(breathingFirstStageMeta, parts, {
     { id: 'new', title: 'New: if it is out, back to its seller first', found: true },
     { id: 'rebuilt', title: 'Rebuilt, a new seat', found: false },
   ],
-  permits: [{ id: 'service', title: 'Trained and authorised by its maker' }],
+  permits: [{ id: 'breathing', title: 'Breathing regulators: trained and authorised by the maker' }],
   relations: [
     { terms: { ipFull: 1, ipLow: -1 }, equals: 0, plus: usualEffect, hard: false },
     { terms: { ipFull: 1, ipLow: -1, effect: -1 }, equals: 0, hard: true },

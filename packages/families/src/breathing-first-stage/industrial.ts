@@ -21,7 +21,7 @@ export const industrial: Procedure = standard(parts, {
   ],
   zeros: [
     {
-      slot: 'ip',
+      slot: 'outlet',
       title: 'Zero of the gauge',
       say: 'Outlet vented: read the zero of the gauge on it.',
       hands: { bleed: 1, supply: 0 },
@@ -48,7 +48,7 @@ export const industrial: Procedure = standard(parts, {
             sets: { supply: 'full' },
             hands: { supply: 2 },
             seconds: 20,
-            watches: 'ip',
+            watches: 'outlet',
           },
         ),
         branch(
@@ -99,7 +99,7 @@ export const industrial: Procedure = standard(parts, {
                       'Stands five minutes',
                       'Watch it for five minutes.',
                       { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
-                      { seconds: 300, needs: { supply: 'full' }, watches: 'ip' },
+                      { seconds: 300, needs: { supply: 'full' }, watches: 'outlet' },
                     ),
                     s.observe(
                       'inlet',

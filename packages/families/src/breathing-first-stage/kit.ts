@@ -22,7 +22,7 @@ const NOTHING_FOUND = {
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
   plate: { ipLeast: '122 psi', ipMost: '142 psi', relief: '172 psi', weakest: '260 psi' },
-  gauges: { ip: dial('R-3', 'psi', 300, 1, 0.5, 0.25) },
+  gauges: { ip: dial('R-3', 'psi', 300, 1, 0.5, 0.25), outlet: dial('R-4', 'psi', 150, 1, 0.5, 0.5) },
   variants: [
     { name: 'first stage, diaphragm', variant: 'diaphragm' },
     {
@@ -96,7 +96,7 @@ export const kit: Kit = {
     'wrong-spring': [['replace']],
     wet: [['replace', 'wet']],
   },
-  permits: ['service'],
+  permits: ['breathing'],
   seldom: [{ variant: 'diaphragm', fault: 'none', says: { look: 'filter' } }],
   truths: ({ truth, view }) =>
     view.plan.variant === 'cylinder-gas'

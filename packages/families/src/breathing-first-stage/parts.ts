@@ -38,6 +38,8 @@ export const MOST_SHIMS = 3;
 type Kind = Pick<Plan, 'variant'>;
 /** What nobody breathes from: read, and nothing more. */
 export const isIndustrial = ({ variant }: Kind): boolean => variant === 'cylinder-gas';
+/** What somebody breathes from. */
+const breathed = (plan: Kind): boolean => !isIndustrial(plan);
 export const isPiston = ({ variant }: Kind): boolean => variant.startsWith('piston');
 export const isBalanced = ({ variant }: Kind): boolean => !variant.endsWith('-unbalanced');
 export const isFresh = (plan: Pick<Plan, 'choices'>): boolean => plan.choices?.['seat'] === 'fresh';
@@ -86,7 +88,14 @@ export const parts = defineParts({
     shim5: { ...shim, title: 'Shim 5' },
     shim6: { ...shim, title: 'Shim 6' },
   },
-  slots: { ip: { title: 'Gauge on the low side, with its bleed', medium: 'air' } },
+  slots: {
+    ip: {
+      title: 'Gauge on the low side, with its bleed',
+      medium: 'air',
+      when: (plan) => !isIndustrial(plan),
+    },
+    outlet: { title: 'Gauge on the outlet', medium: 'air', when: isIndustrial },
+  },
   settings: {
     ipFull: { ...ip, title: 'Intermediate, full supply', short: 'full', givable: true, traced: 'lockUp' },
     ipLow: { ...ip, title: 'Intermediate, low supply', short: 'low' },
@@ -95,8 +104,8 @@ export const parts = defineParts({
     creep: { ...width, title: 'Crept', short: 'crept' },
     dip: { ...width, title: 'Dip while purged', short: 'dip' },
     effect: { ...width, title: 'Full supply over low', short: 'effect' },
-    delivery: { ...ip, title: 'Delivered, flowing', short: 'flows', givable: true, from: 2 },
-    locked: { ...ip, title: 'Locked up', short: 'locks', from: 2 },
+    delivery: { ...ip, slot: 'outlet', title: 'Delivered, flowing', short: 'flows', givable: true, from: 2 },
+    locked: { ...ip, slot: 'outlet', title: 'Locked up', short: 'locks', from: 2 },
     rise: { ...width, title: 'Locked up over delivered', short: 'rise' },
   },
   screws: {
@@ -178,16 +187,17 @@ export const parts = defineParts({
         { title: 'Ten times', value: 10 },
         { title: 'Fifty times', value: 50 },
       ],
+      when: breathed,
     },
     relief: {
       title: 'Relief in the line',
       positions: [...two('None', 'Screwed in'), { title: 'Another', value: 2 }],
     },
-    joints: { title: 'Hose joints', positions: two('As made', 'Made again') },
-    valve: { title: 'Bottle’s valve', positions: two('As it was opened', 'Fully open') },
-    cap: { title: 'Cap', positions: two('Off', 'On, tight') },
-    knob: { title: 'Its knob', positions: two('Out', 'In') },
-    cock: { title: 'Cock to the vent', positions: two('Shut', 'Cracked') },
+    joints: { title: 'Hose joints', positions: two('As made', 'Made again'), when: breathed },
+    valve: { title: 'Bottle’s valve', positions: two('As it was opened', 'Fully open'), when: breathed },
+    cap: { title: 'Cap', positions: two('Off', 'On, tight'), when: breathed },
+    knob: { title: 'Its knob', positions: two('Out', 'In'), when: isIndustrial },
+    cock: { title: 'Cock to the vent', positions: two('Shut', 'Cracked'), when: isIndustrial },
   },
   facts: {
     cautions: {

@@ -142,8 +142,11 @@ class StageRig extends BaseRig<State> {
     const joint = this.has('joint') && s.handles['joints'] !== 1 ? JOINT : 0;
     let goal: number;
     if (bleed === 1) goal = on ? psi(15) : 0;
-    else if (!on) goal = purge === 1 ? 0 : Math.max(0, s.p - joint * dt);
-    else if (this.industrial) {
+    else if (!on) {
+      // Shut in: it stands, but for what a joint lets out.
+      if (purge !== 1) s.p = Math.max(0, s.p - joint * dt);
+      goal = purge === 1 ? 0 : s.p;
+    } else if (this.industrial) {
       const passes = failed || this.has('seat-leaks');
       s.leaked = cock === 1 ? 0 : s.leaked + (failed ? RUNS / 40 : this.leak) * dt;
       goal =
@@ -300,5 +303,5 @@ export const breathingFirstStageRig = rigOf(parts, FAULTS, StageRig, {
       ],
     },
   ],
-  noise: () => ({ ip: NOISE }),
+  noise: () => ({ ip: NOISE, outlet: NOISE }),
 });

@@ -16,7 +16,7 @@ import { stopOf } from './plan.js';
 import { bestPack, inside, sayPack } from './shims.js';
 import * as now from './state.js';
 
-const PERMIT = 'service';
+const PERMIT = 'breathing';
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
 const supply = ({ plan }: Pick<JobView, 'plan'>, at: 'low' | 'full'): string => {
   const { supplyLow = SUPPLY.low, supplyFull = SUPPLY.full } = read(plan).plate;

@@ -25,7 +25,7 @@ export const family = defineFamily(breathingSecondStageMeta, parts, {
     { id: 'new', title: 'New: if it is out, back to its seller first', found: true },
     { id: 'rebuilt', title: 'Rebuilt', found: false },
   ],
-  permits: [{ id: 'service', title: 'Trained and authorised by its maker' }],
+  permits: [{ id: 'breathing', title: 'Breathing regulators: trained and authorised by the maker' }],
   learnsFrom,
   follows,
   ceiling: 'what its range and its line allow it',

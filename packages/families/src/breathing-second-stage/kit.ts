@@ -47,7 +47,7 @@ export const kit: Kit = {
     sticky: [['replace', 'scatter']],
     cracked: [['replace', 'cracked']],
   },
-  permits: ['service'],
+  permits: ['breathing'],
   truths: ({ truth }) => ({ effort: truth['effort'] ?? NaN, ip: truth['ip'] ?? NaN }),
   trace: { figures: { cracking: ['effort', 0.004] } },
 };

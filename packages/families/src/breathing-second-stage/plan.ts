@@ -113,31 +113,14 @@ export function figures(plan: Plan): readonly PlanFigure[] {
     : [];
 }
 
-/** Suction on one axis, its line on another. */
+/** The suction at which it opens, in the maker's range; its line is another axis, and is not set here. */
 export function ladder(plan: Plan): readonly LadderPart[] {
   const { v, plate } = read(plan);
-  const { effortLeast, effortMost, ipLeast, ipMost, relief } = plate;
+  const { effortLeast, effortMost } = plate;
   const out: LadderPart[] = [];
   if (effortLeast !== undefined && effortMost !== undefined)
-    out.push({ part: 'band', setting: 'effort', lower: effortLeast, upper: effortMost, scale: 'suction' });
+    out.push({ part: 'band', setting: 'effort', lower: effortLeast, upper: effortMost });
   if (v.effort !== undefined)
-    out.push({
-      part: 'mark',
-      setting: 'effort',
-      value: v.effort,
-      title: 'Opens',
-      movable: true,
-      scale: 'suction',
-    });
-  if (ipLeast !== undefined && ipMost !== undefined)
-    out.push({ part: 'window', lower: ipLeast, upper: ipMost, title: 'Its line', scale: 'line' });
-  if (relief !== undefined)
-    out.push({
-      part: 'zone',
-      lower: relief,
-      upper: Infinity,
-      title: `Relief ${Math.round(relief / psi(1))}`,
-      scale: 'line',
-    });
+    out.push({ part: 'mark', setting: 'effort', value: v.effort, title: 'Opens', movable: true });
   return out;
 }

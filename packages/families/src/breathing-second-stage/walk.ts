@@ -14,7 +14,7 @@ import { DRAWS, isFixed, parts, s } from './parts.js';
 import { stopOf } from './plan.js';
 import * as now from './state.js';
 
-const PERMIT = 'service';
+const PERMIT = 'breathing';
 const pastStop = (j: JobView): string =>
   `Past ${showWithUnit(stopOf(j.plan), { unit: 'psi', step: 1 })}: shut.`;
 const goOn = (then: readonly Node[]): Node => branch((j) => !now.stopped(j), then);

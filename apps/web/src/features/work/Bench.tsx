@@ -1,7 +1,7 @@
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { Family } from '@firm-needle/core/family';
-import type { Choice, Step, WalkItem } from '@firm-needle/core/procedure';
+import type { Choice, Plan, Step, WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useState } from 'react';
 import { useLive } from '../../live/useLive.ts';
 import type { WorkableSource } from '../../live/source.ts';
@@ -12,6 +12,7 @@ const SPEEDS = [1, 4, 20, 60] as const;
 
 interface BenchProps {
   readonly family: Family;
+  readonly plan: Plan;
   readonly live: Live;
   readonly rig: WorkableSource;
   readonly item: WalkItem | undefined;
@@ -29,7 +30,7 @@ function inSight(step: Step): { key: string; seconds: number; choices: readonly 
 }
 
 /** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
-export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps) {
+export function Bench({ family, plan, live, rig, item, follow, onFollow }: BenchProps) {
   useLive(live.session, 300, () =>
     JSON.stringify([rig.positions, family.rig.meters?.map((m) => live.session.channels[m.channel])]),
   );
@@ -72,21 +73,23 @@ export function Bench({ family, live, rig, item, follow, onFollow }: BenchProps)
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      {family.rig.handles.map((h) => {
-        const value = rig.positions[h.id] ?? 0;
-        const i = h.positions.findIndex((p) => p.value === value);
-        const next = h.positions[(i + 1) % h.positions.length];
-        return (
-          <button
-            key={h.id}
-            type="button"
-            className="bench-handle"
-            onClick={() => next && rig.set(h.id, next.value)}
-          >
-            {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
-          </button>
-        );
-      })}
+      {family.rig.handles
+        .filter((h) => h.when?.(plan) ?? true)
+        .map((h) => {
+          const value = rig.positions[h.id] ?? 0;
+          const i = h.positions.findIndex((p) => p.value === value);
+          const next = h.positions[(i + 1) % h.positions.length];
+          return (
+            <button
+              key={h.id}
+              type="button"
+              className="bench-handle"
+              onClick={() => next && rig.set(h.id, next.value)}
+            >
+              {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
+            </button>
+          );
+        })}
       <button type="button" className="bench-handle" aria-pressed={follow} onClick={() => onFollow(!follow)}>
         {follow ? 'hands follow the steps' : 'hands by me'}
       </button>

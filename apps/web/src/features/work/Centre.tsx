@@ -204,7 +204,15 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
       </div>
       {whole && <DeviceDialog drawn={drawn} onClose={() => setWhole(false)} />}
       {live?.rig && (
-        <Bench family={family} live={live} rig={live.rig} item={item} follow={follow} onFollow={setFollow} />
+        <Bench
+          family={family}
+          plan={view.plan}
+          live={live}
+          rig={live.rig}
+          item={item}
+          follow={follow}
+          onFollow={setFollow}
+        />
       )}
     </main>
   );

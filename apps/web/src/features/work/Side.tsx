@@ -1,7 +1,7 @@
 import { choicesSaid, sheetOf } from '@firm-needle/core/family';
 import type { AsTyped } from '@firm-needle/core/procedure';
-import { show, symbolOf } from '@firm-needle/core/quantity';
-import { tableOf } from '@firm-needle/core/record';
+import { symbolOf } from '@firm-needle/core/quantity';
+import { inWords, tableOf } from '@firm-needle/core/record';
 import { Link } from 'react-router';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { Cautions } from '../../ui/Caution.tsx';
@@ -65,6 +65,4 @@ export function Side({ job }: { job: OpenJob }) {
 
 /** A plate value in the unit it was typed in. */
 const plateText = (v: AsTyped | undefined, unit: string): string =>
-  v
-    ? `${show(v.value, { unit: v.unit, step: 0.1 }).replace(/\.0$/, '')} ${symbolOf(v.unit)}`.trim()
-    : `– ${symbolOf(unit)}`.trim();
+  v ? inWords(v.value, v.unit) : `– ${symbolOf(unit)}`.trim();
