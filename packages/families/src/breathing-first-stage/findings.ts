@@ -89,7 +89,7 @@ function seat(job: JobView, add: Add): void {
       'seat-failed',
       now.turned(job)
         ? 'It ran past where it was to be stopped, after it was adjusted: shut and bled.'
-        : 'It ran away: the seat does not close. Shut and bled.',
+        : 'It went past where it was to be stopped: the seat does not close. Shut and bled.',
       REBUILD,
       'ipFull',
     );

@@ -103,7 +103,7 @@ class StageRig extends BaseRig<State> {
     this.dips =
       psi(between(9, 17)) +
       (has('filter') || has('supply-short') ? psi(between(26, 40)) * Math.max(1, size) : 0);
-    this.leak = has('seat-leaks') ? (psi(between(3.5, 9)) * size) / 60 : 0;
+    this.leak = has('seat-leaks') ? (psi(between(2.5, 8)) * size) / 60 : 0;
     this.friction = has('sticks') ? psi(between(3.5, 5)) * size : psi(0.15);
     const relief = plate.relief ?? psi(170);
     this.opens = {
@@ -159,7 +159,8 @@ class StageRig extends BaseRig<State> {
       s.leaked += RUNS * (supply / 2) * dt;
       goal = this.closes() + s.leaked;
     } else {
-      s.leaked = purge === 1 ? 0 : Math.max(0, s.leaked + (this.leak - joint) * dt);
+      s.leaked =
+        purge === 1 ? 0 : Math.max(0, s.leaked + (this.leak * (supply === 1 ? LOW / FULL : 1) - joint) * dt);
       goal = this.closes() - (purge === 1 ? this.dip() : 0) + s.leaked;
     }
     s.p += ((goal - s.p) * dt) / (FILLS_S + dt);

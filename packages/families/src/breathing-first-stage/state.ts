@@ -2,8 +2,8 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { wasHad } from '../shared/found.js';
 import { answerAt, lastSeen, stepAt, takenAt } from '../shared/seen.js';
-import { adjusterOf, isIndustrial, isPiston, judgedOf, MOST_SHIMS, psi, REPEATS } from './parts.js';
-import { effectMost } from './plan.js';
+import { adjusterOf, CREEP, isIndustrial, isPiston, judgedOf, MOST_SHIMS, psi, REPEATS } from './parts.js';
+import { effectMost, stopOf } from './plan.js';
 import { bestPack } from './shims.js';
 
 export { answerAt };
@@ -17,8 +17,12 @@ const MOST_MOVES = 6;
 export const MOST_REPEATS = 5;
 
 const upSaid = (job: JobView): string | undefined => answerAt(job, ...UPS);
-/** It ran past where it was to be stopped. */
-export const ran = (job: JobView): boolean => upSaid(job) === 'ran';
+/** It ran past where it was to be stopped, seen on the way up or read there. */
+export const ran = (job: JobView): boolean =>
+  upSaid(job) === 'ran' ||
+  (['ipFull', 'ipLow', 'stood'] as const).some((x) =>
+    job.readings(x).some((r) => r.kept.order > job.lastMove(x) && r.value > stopOf(job.plan)),
+  );
 /** The relief opens though another was fitted. */
 export const hissesStill = (job: JobView): boolean =>
   upSaid(job) === 'hisses' && lastSeen(job, ...UPS)?.body.at.key.endsWith('-again') === true;
@@ -42,7 +46,13 @@ function lastDip(job: JobView): number | undefined {
   const [full, purged] = [last(job, 'ipFull'), last(job, 'purging')];
   return full === undefined || purged === undefined ? undefined : full - purged;
 }
-export const filter = (job: JobView): boolean => answerAt(job, 'sag') === 'holds' && starved(job);
+/** It dips too far though its supply holds; known once it was watched: what rises on was read too high before it was purged. */
+export const filter = (job: JobView): boolean =>
+  answerAt(job, 'sag') === 'holds' &&
+  starved(job) &&
+  !rises(job) &&
+  job.readings('stood').some((r) => r.kept.order > (lastSeen(job, 'sag')?.order ?? Infinity)) &&
+  (crept(job) ?? 0) <= CREEP.used + psi(1);
 /** It rises on: seen while it was watched, or while it was to be read. */
 export const rises = (job: JobView): boolean =>
   answerAt(job, 'rises') === 'rises' ||

@@ -78,6 +78,7 @@ const goOn = (then: readonly Node[]): Node => branch((j) => !now.stopped(j), the
 const readLow = (key: string, phase: Phase, title: string): Node =>
   s.read(key, 'ipLow', title, 'Purge four times, let it stand, then read.', {
     phase,
+    watched: true,
     needs: { supply: 'low' },
     hands: { purge: 4 },
     cautions: ['ears'],
@@ -125,6 +126,7 @@ const dips = (prefix: string, phase: Phase): readonly Node[] => {
     }),
     s.read(`${key}full`, 'ipFull', 'At full supply', 'Let go. Ten seconds, then read.', {
       phase,
+      watched: true,
       needs: { supply: 'full' },
       hands: { purge: 0 },
       instead: UNSTEADY,
@@ -165,6 +167,7 @@ const watched = (prefix: string, phase: Phase): readonly Node[] => {
     ),
     s.read(`${prefix}stood`, 'stood', 'Where it stands after', 'Hands off still: read where it stands now.', {
       phase,
+      watched: true,
       needs: { supply: 'full' },
       instead: UNSTEADY,
     }),
