@@ -158,6 +158,8 @@ const FAMILIES = [
   ['Low-pressure switch', (say) => say.startsWith('Shut the liquid valve')],
   ['Shed air supply', (say) => say.startsWith('Hold on.')],
   ['Heater gas regulator', (say) => say.startsWith('Bulb on the tee')],
+  ['First stage 1', (say) => say.startsWith('Hands off still')],
+  ['Second stage 2', (say) => say.startsWith('Purge held')],
 ];
 const shots = [];
 for (const [name, until] of FAMILIES) {

@@ -1,6 +1,7 @@
 // Paper: text in fonts that have its characters, broken to lines, parted between pages so that nothing runs off one.
 import { describe, expect, it } from '@jest/globals';
 import { flow, fits, paragraph, stack, type Block } from '../src/paper/blocks.js';
+import { inVisualOrder } from '../src/paper/direction.js';
 import { runsOf } from '../src/paper/fonts.js';
 import { Paper } from '../src/paper/paper.js';
 
@@ -24,6 +25,23 @@ describe('fonts', () => {
   it('leave out what only steers the writing, and show the box of what nothing has', () => {
     expect(runsOf('a\u202eb\u200b', 'text').map((r) => r.text)).toEqual(['ab']);
     expect(runsOf('漢', 'text')).toEqual([{ font: 'text', text: '漢' }]);
+  });
+});
+
+describe('words from the right', () => {
+  const seen = (text: string): string[] =>
+    inVisualOrder(runsOf(text, 'text').map((r) => ({ ...r, tone: 'ink' }))).map((r) => r.text);
+
+  it('stand from right to left with their numbers as they are read, each word whole', () => {
+    expect(seen('באר צפון 12')).toEqual(['12', ' ', 'צפון', ' ', 'באר']);
+    // In a line that begins from the left they are turned about among themselves alone.
+    expect(seen('Proved, ליאת בן')).toEqual(['Proved, ', 'בן', ' ', 'ליאת']);
+    expect(seen('مضخة المياه').join('')).toBe('المياه مضخة');
+  });
+
+  it('are none where there are none: the same stretches, untouched', () => {
+    const pieces = runsOf('58 → 62 psi', 'text').map((r) => ({ ...r, tone: 'ink' }));
+    expect(inVisualOrder(pieces)).toBe(pieces);
   });
 });
 

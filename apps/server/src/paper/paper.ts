@@ -1,5 +1,6 @@
 // Paper: a tagged PDF with embedded fonts, written in blocks whose height is known before they are drawn.
 import PDFDocument from 'pdfkit';
+import { inVisualOrder } from './direction.js';
 import { fileOf, runsOf, type FontName, type Run, type Style } from './fonts.js';
 
 export const INK = '#20272b';
@@ -202,12 +203,13 @@ export class Paper {
       const last = line.pieces.at(-1);
       const trailing = last ? last.width - this.runWidth({ ...last, text: last.text.trimEnd() }, at.size) : 0;
       let x = at.x + share * (at.width - (line.width - trailing));
-      for (const piece of line.pieces) {
+      for (const piece of inVisualOrder(line.pieces)) {
+        const font = piece.font as FontName;
         this.doc
-          .font(piece.font, at.size)
+          .font(font, at.size)
           .fillColor(piece.tone)
           .text(piece.text, x, at.y + i * at.size * LEADING + at.size * RISE, { lineBreak: false });
-        x += piece.width;
+        x += this.runWidth({ font, text: piece.text }, at.size);
       }
     });
     return this.heightOfLines(lines, at.size);
