@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { stepsOf } from '@firm-needle/core/procedure';
-import { wander } from '@firm-needle/core/script';
+import { ScriptedTechnician, wander } from '@firm-needle/core/script';
 import { dial } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { AMBIENT, psi, TestBench } from '../testing.js';
@@ -57,6 +57,28 @@ describe('what must never be', () => {
         expect([fault, seed, view.state.turns.length, outcome]).toEqual([fault, seed, 0, 'unfinished']);
         expect(bench.codes(view)).toContain('first-out');
       }
+  });
+
+  it('is called right on a first stage that is to be rebuilt, or was left unfinished', () => {
+    const on = (outcome: string, proved: boolean) => {
+      const links = {
+        first: {
+          control: 'x',
+          name: 'First stage 1',
+          values: {},
+          signed: { at: '2030-01-01', outcome, proved },
+        },
+      };
+      const started = bench.started(bench.plan(), { links });
+      const { plan, gauges } = started;
+      const rig = family.rig.create({ plan, seed: 21, ambient: AMBIENT, faults: [], gauges });
+      const job = new ScriptedTechnician(family, rig, started).run();
+      return [job.outcome, bench.codes(job.view).includes('first-unproved')];
+    };
+    expect(on('set', true)).toEqual(['left-as-found', false]);
+    expect(on('set', false)).toEqual(['unfinished', true]);
+    expect(on('replace', true)).toEqual(['unfinished', true]);
+    expect(on('unfinished', true)).toEqual(['unfinished', true]);
   });
 
   it('is a relief that is the valve itself: no supply without another, whatever is answered', () => {

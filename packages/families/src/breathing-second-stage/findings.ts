@@ -28,6 +28,15 @@ export function findings(job: JobView, { add }: Gathering): void {
         'No effort was read through it.',
       );
   }
+  const first = now.firstUnproved(job);
+  if (first)
+    add(
+      'warn',
+      'first-unproved',
+      `Its first stage comes first: ${first}`,
+      'That one is worked on, then this one read on it.',
+      'ip',
+    );
   if (now.firstOut(job)) {
     const ip = job.readings('ip').at(-1)?.value;
     add(
@@ -108,6 +117,8 @@ const AGAIN = 'Read it again, or end the job another way.';
 
 /** What is missing for calling it set, or right as found. */
 export function unproved(job: JobView, { lacks }: Gathering): void {
+  const first = now.firstUnproved(job);
+  if (first) lacks('first-unproved', 'ip', `Its first stage comes first: ${first}`, 'End it as unfinished.');
   if (now.stopped(job))
     lacks(
       'stopped',

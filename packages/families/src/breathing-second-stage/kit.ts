@@ -23,6 +23,24 @@ export const kit: Kit = {
       concludes: { none: [['set']], 'case-leak': [['set', 'case-mended']] },
     },
     {
+      name: 'second stage, its first to be rebuilt',
+      variant: 'adjustable',
+      links: {
+        first: {
+          control: 'first',
+          name: 'First stage',
+          values: {},
+          signed: { at: '2030-01-01', outcome: 'replace', proved: true },
+        },
+      },
+      concludes: Object.fromEntries(
+        ['none', 'stiff', 'light', 'free-flow', 'lever-low', 'case-leak'].map((fault) => [
+          fault,
+          [['unfinished', 'first-unproved']],
+        ]),
+      ),
+    },
+    {
       name: 'second stage, lever alone',
       variant: 'fixed',
       concludes: {

@@ -57,6 +57,19 @@ export const firstOut = (job: JobView): boolean => {
   return ip.value < lower || ip.value > upper;
 };
 
+/** How the job on its first stage ended last, where that proved nothing: nobody breathes from what hangs on it. */
+export const firstUnproved = (job: JobView): string | undefined => {
+  const first = job.started.links?.['first'];
+  const signed = first?.signed;
+  if (
+    !first ||
+    !signed ||
+    (signed.proved && (signed.outcome === 'set' || signed.outcome === 'left-as-found'))
+  )
+    return undefined;
+  return `${first.name} ${signed.outcome === 'replace' ? 'is to be rebuilt' : 'was left unfinished, or not proved'}.`;
+};
+
 /** It was never silent, wherever the orifice stood. */
 export const seatCut = (job: JobView): boolean =>
   job.state.turns.some(

@@ -8,6 +8,7 @@ import {
   typePlate,
   typeSetting,
   type Family,
+  type Links,
 } from '@firm-needle/core/family';
 import { parseAccuracyClass, type Gauge } from '@firm-needle/core/gauge';
 import type { Outcome, Plan, StartedBody } from '@firm-needle/core/procedure';
@@ -32,6 +33,8 @@ export interface KitVariant {
   /** What its plate and its plan say otherwise. */
   readonly plate?: Texts;
   readonly given?: Texts;
+  /** Who stands beside it, by role. */
+  readonly links?: Links;
   /** Where this variant must come to something else. */
   readonly concludes?: Readonly<Record<string, readonly Right[]>>;
 }
@@ -139,6 +142,7 @@ export function installed(family: Family, kit: Kit, variant: KitVariant): Instal
       gauges,
       rule: 'guarded',
       ...(variant.occasion ? { occasion: variant.occasion } : {}),
+      ...(variant.links ? { links: variant.links } : {}),
     }),
   );
   return { family, plan, started, ambient: expectOk(ambientAt(BENCH_M)) };
