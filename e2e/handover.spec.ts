@@ -27,6 +27,8 @@ test('a photo taken with no signal arrives on the sheet, and the sheet is shared
   await startJob(page);
   await hurry(page);
   await tap(page, /Read and understood/);
+  // All of the app is on the device before the signal goes.
+  await page.evaluate(() => navigator.serviceWorker.ready);
   await context.setOffline(true);
   await addPhoto(page, 'Rating plate, half painted over');
   await context.setOffline(false);

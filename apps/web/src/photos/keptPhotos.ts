@@ -5,14 +5,32 @@ import { withDb } from '../sync/db.ts';
 import { outbox } from '../sync/outbox.ts';
 import type { PhotoWorker, Reduced, Reduction } from '../workers/photo.worker.ts';
 
-let worker: Remote<PhotoWorker> | undefined;
+interface Reducer {
+  readonly remote: Remote<PhotoWorker>;
+  /** Where its script cannot be had: the app was opened with no signal before all of it was on this device. */
+  readonly failed: Promise<Reduction>;
+}
+let reducer: Reducer | undefined;
+
+function openReducer(): Reducer {
+  const worker = new Worker(new URL('../workers/photo.worker.ts', import.meta.url), { type: 'module' });
+  const failed = new Promise<Reduction>((resolve) => {
+    worker.addEventListener('error', () => {
+      // Another try loads it anew.
+      reducer = undefined;
+      worker.terminate();
+      resolve({ ok: false, because: NOT_HERE });
+    });
+  });
+  return { remote: wrap<PhotoWorker>(worker), failed };
+}
+const NOT_HERE =
+  'What reduces pictures is not on this device yet. Go on without the photo, and add it where there is a signal.';
 
 /** Reduces a picture in the worker. */
 export async function reduce(file: Blob): Promise<Reduction> {
-  worker ??= wrap<PhotoWorker>(
-    new Worker(new URL('../workers/photo.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return worker.reduce(file);
+  reducer ??= openReducer();
+  return Promise.race([reducer.remote.reduce(file), reducer.failed]);
 }
 
 /** Keeps a reduced photo on this device, and sends it when it can. */

@@ -128,6 +128,8 @@ export interface Family extends JobRules {
   readonly variants: readonly Variant[];
   /** What a variant is to this trade: a usual pair, a kind of check. */
   readonly variantsAre: string;
+  /** Which variant it is stands beside the work and on the sheet: it says what the control is, and not only what a plan began from. */
+  readonly saysVariant?: true;
   readonly schools: readonly School[];
   readonly choices?: readonly PlanChoice[];
   readonly plate: readonly PlateParameter[];

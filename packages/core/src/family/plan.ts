@@ -162,13 +162,14 @@ export const choicesFor = (
   plan: Pick<Plan, 'variant' | 'school'>,
 ): readonly PlanChoice[] => (choices ?? []).filter((c) => c.when?.(plan) ?? true);
 
-/** What was chosen for a job, in words: the school of practice, the choices that are no numbers, the occasion. */
+/** What was chosen for a job, in words: the variant where it says what the control is, the school of practice, the choices that are no numbers, the occasion. */
 export const choicesSaid = (
-  family: Pick<Family, 'schools' | 'choices' | 'occasions'>,
+  family: Pick<Family, 'variants' | 'saysVariant' | 'schools' | 'choices' | 'occasions'>,
   plan: Plan,
   occasion: string | undefined,
 ): readonly string[] =>
   [
+    (family.saysVariant && family.variants.find((v) => v.id === plan.variant)?.title) ?? '',
     family.schools.find((s) => s.id === plan.school)?.title ?? '',
     ...choicesFor(family, plan).map((c) => {
       const chosen = c.options.find((o) => o.id === plan.choices?.[c.id]);

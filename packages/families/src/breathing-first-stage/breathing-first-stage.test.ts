@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { choicesSaid } from '@firm-needle/core/family';
 import { FoldedJob, offer, stepsOf } from '@firm-needle/core/procedure';
 import { ScriptedTechnician, wander } from '@firm-needle/core/script';
 import { dial } from '../define/kit.js';
@@ -215,6 +216,7 @@ describe('a cylinder regulator', () => {
     expect(cylinder.findings(cylinder.plan(), 'warn')).toContain('not-for-breathing');
     expect(family.variants.find((v) => v.id === 'cylinder-gas')?.title).toContain('not for breathing');
     expect(family.drawing(cylinder.plan()).title).toContain('not for breathing');
+    expect(choicesSaid(family, cylinder.plan(), 'service')[0]).toContain('not for breathing');
     expect([...stepsOf(family, cylinder.plan()).values()].filter((s) => s.kind === 'turn')).toEqual([]);
   });
   it('is refused where locked up a third over it the relief may open', () => {

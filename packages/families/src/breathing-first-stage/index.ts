@@ -11,6 +11,7 @@ import { walk } from './walk.js';
 export const family = defineFamily(breathingFirstStageMeta, parts, {
   variants,
   variantsAre: 'How it is made',
+  saysVariant: true,
   schools: [
     {
       id: 'middle',

@@ -12,6 +12,7 @@ import { walk } from './walk.js';
 export const family = defineFamily(breathingSecondStageMeta, parts, {
   variants,
   variantsAre: 'How it is made',
+  saysVariant: true,
   schools: [
     {
       id: 'held',
