@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { BREATHING_PERMIT, breathingOccasions } from '../shared/breathing.js';
 import { drawing } from './drawing.js';
 import { findings, unproved } from './findings.js';
 import { breathingFirstStageMeta } from './meta.js';
@@ -27,12 +28,8 @@ export const family = defineFamily(breathingFirstStageMeta, parts, {
       pins: [],
     },
   ],
-  occasions: [
-    { id: 'service', title: 'In service', found: true },
-    { id: 'new', title: 'New: if it is out, back to its seller first', found: true },
-    { id: 'rebuilt', title: 'Rebuilt, a new seat', found: false },
-  ],
-  permits: [{ id: 'breathing', title: 'Breathing regulators: trained and authorised by the maker' }],
+  occasions: breathingOccasions('Rebuilt, a new seat'),
+  permits: [BREATHING_PERMIT],
   relations: [
     { terms: { ipFull: 1, ipLow: -1 }, equals: 0, plus: usualEffect, hard: false },
     { terms: { ipFull: 1, ipLow: -1, effect: -1 }, equals: 0, hard: true },

@@ -9,6 +9,7 @@ import {
 } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { standard } from '../define/index.js';
+import { BREATHING_PERMIT, whatRelieves } from '../shared/breathing.js';
 import { decision, type Decided } from '../shared/decision.js';
 import { industrial } from './industrial.js';
 import { isFresh, isIndustrial, isPiston, parts, read, RICH, s, SUPPLY, WATCH_S } from './parts.js';
@@ -16,7 +17,7 @@ import { stopOf } from './plan.js';
 import { bestPack, inside, sayPack } from './shims.js';
 import * as now from './state.js';
 
-const PERMIT = 'breathing';
+const PERMIT = BREATHING_PERMIT.id;
 const say = (p: number): string => showWithUnit(p, { unit: 'psi', step: 1 });
 const supply = ({ plan }: Pick<JobView, 'plan'>, at: 'low' | 'full'): string => {
   const { supplyLow = SUPPLY.low, supplyFull = SUPPLY.full } = read(plan).plate;
@@ -382,23 +383,14 @@ const breathing = (plan: Plan): Pick<Parameters<typeof standard>[1], 'asFound' |
     branch(
       (j) => !now.stopped(j),
       [
-        s.observe(
-          'relief',
-          'What opens if the seat fails?',
-          'Couple up, spare ports blanked, bleed shut. What opens if the seat fails?',
+        whatRelieves(
+          s,
           {
-            'screw-in': { title: 'A relief of its own', sets: { relief: 'inline' }, advised: true },
-            gauge: { title: 'A gauge with a relief', sets: { relief: 'inline' } },
-            second: { title: 'A downstream second stage', sets: { relief: 'inline' } },
-            nothing: 'Nothing',
+            'screw-in': 'A relief of its own',
+            gauge: 'A gauge with a relief',
+            second: 'A downstream second stage',
           },
-          {
-            cautions: ['relief', 'whip'],
-            sets: { line: 'closed' },
-            hands: { relief: 1, bleed: 0 },
-            needed: true,
-            why: 'Not one that is being turned, not one behind a shut-off, not one that shuts harder with pressure.',
-          },
+          { cautions: ['relief', 'whip'], hands: { relief: 1, bleed: 0 } },
         ),
         branch((j) => j.finds, look('found-', 'found'), look('first-', 'adjust')),
         branch(

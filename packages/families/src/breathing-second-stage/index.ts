@@ -1,4 +1,5 @@
 import { defineFamily } from '../define/index.js';
+import { BREATHING_PERMIT, breathingOccasions } from '../shared/breathing.js';
 import { drawing } from './drawing.js';
 import { findings, unproved } from './findings.js';
 import { breathingSecondStageMeta } from './meta.js';
@@ -21,12 +22,8 @@ export const family = defineFamily(breathingSecondStageMeta, parts, {
       pins: [],
     },
   ],
-  occasions: [
-    { id: 'service', title: 'In service', found: true },
-    { id: 'new', title: 'New: if it is out, back to its seller first', found: true },
-    { id: 'rebuilt', title: 'Rebuilt', found: false },
-  ],
-  permits: [{ id: 'breathing', title: 'Breathing regulators: trained and authorised by the maker' }],
+  occasions: breathingOccasions('Rebuilt'),
+  permits: [BREATHING_PERMIT],
   learnsFrom,
   follows,
   ceiling: 'what its range and its line allow it',

@@ -224,7 +224,13 @@ class SecondRig extends BaseRig<State> {
   }
 
   truth(): Readonly<Record<string, number>> {
-    return { effort: this.effort(this.line), ip: this.line, perTurn: this.gain, blown: this.s.blown };
+    return {
+      effort: this.effort(this.line),
+      ip: this.line,
+      perTurn: this.gain,
+      blown: this.s.blown,
+      cut: this.s.cut,
+    };
   }
 
   private drawOn(dt: number): void {

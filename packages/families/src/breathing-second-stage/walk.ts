@@ -9,12 +9,13 @@ import {
 } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { standard } from '../define/index.js';
+import { BREATHING_PERMIT, whatRelieves } from '../shared/breathing.js';
 import { decision, type Decided } from '../shared/decision.js';
 import { DRAWS, isFixed, parts, s } from './parts.js';
 import { stopOf } from './plan.js';
 import * as now from './state.js';
 
-const PERMIT = 'breathing';
+const PERMIT = BREATHING_PERMIT.id;
 const pastStop = (j: JobView): string =>
   `Past ${showWithUnit(stopOf(j.plan), { unit: 'psi', step: 1 })}: shut.`;
 const goOn = (then: readonly Node[]): Node => branch((j) => !now.stopped(j), then);
@@ -400,7 +401,6 @@ const first = (prefix: string, phase: Phase): readonly Node[] => [
 export const walk = (_: Plan): Procedure =>
   standard(parts, {
     cautions: 'Read the cautions. Are you trained and authorised for this make?',
-    sets: { relief: 'inline' },
     first: [
       s.observe(
         'look',
@@ -412,7 +412,7 @@ export const walk = (_: Plan): Procedure =>
           sand: 'Sand or salt: washed',
           cracked: 'Cracked',
         },
-        { needs: { cautions: 'read' }, cautions: ['health', 'relief'], hands: { relief: 1 } },
+        { needs: { cautions: 'read' }, cautions: ['health'] },
       ),
     ],
     zeros: [
@@ -437,6 +437,11 @@ export const walk = (_: Plan): Procedure =>
       branch(
         (j) => !now.stopped(j),
         [
+          whatRelieves(
+            s,
+            { 'screw-in': 'A relief of its own', gauge: 'A gauge with a relief' },
+            { cautions: ['relief'], hands: { relief: 1, bleed: 0 } },
+          ),
           branch((j) => j.finds, first('found-', 'found'), first('first-', 'adjust')),
           branch(
             (j) => j.finds && !now.stopped(j) && now.decided(j) === undefined,
