@@ -18,6 +18,7 @@ const LAYERS = {
   picture: ['quantity', 'gauge', 'procedure', 'family'],
   record: ['quantity', 'gauge', 'verdict', 'procedure', 'history', 'formats', 'family'],
   script: ['entries', 'quantity', 'gauge', 'verdict', 'trace', 'advisor', 'procedure', 'rig', 'family'],
+  practice: ['formats', 'entries', 'quantity', 'gauge', 'verdict', 'procedure', 'rig', 'family', 'script'],
 };
 
 const layer = ([name, may]) => ({
@@ -41,7 +42,7 @@ module.exports = {
       name: 'core-stands-alone',
       severity: 'error',
       from: { path: '^packages/core/src/', pathNot: '\\.test\\.ts$' },
-      to: { path: ['^apps/', 'node_modules/(?!(@noble/hashes|canonicalize)/)'] },
+      to: { path: ['^apps/', 'node_modules/(?!(@noble/hashes|@noble/ciphers|canonicalize|valibot)/)'] },
     },
     {
       name: 'core-no-node',

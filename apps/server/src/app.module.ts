@@ -16,6 +16,7 @@ import { HealthModule } from './health/health.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
 import { PeopleModule } from './people/people.module.js';
 import { PhotosModule } from './photos/photos.module.js';
+import { PracticeModule } from './practice/practice.module.js';
 import { SearchModule } from './search/search.module.js';
 import { SetupModule } from './setup/setup.module.js';
 import { SitesModule } from './sites/sites.module.js';
@@ -39,6 +40,7 @@ import { VisitsModule } from './visits/visits.module.js';
     DueModule,
     SearchModule,
     PhotosModule,
+    PracticeModule,
     HandoverModule,
     ExchangeModule,
   ],

@@ -20,6 +20,18 @@ const SitesPage = lazy(async () => ({ default: (await import('./features/sites/S
 const SitePage = lazy(async () => ({ default: (await import('./features/sites/SitePage.tsx')).SitePage }));
 const KindsPage = lazy(async () => ({ default: (await import('./features/kinds/KindsPage.tsx')).KindsPage }));
 const DuePage = lazy(async () => ({ default: (await import('./features/due/DuePage.tsx')).DuePage }));
+const PracticePage = lazy(async () => ({
+  default: (await import('./features/practice/PracticePage.tsx')).PracticePage,
+}));
+const PracticeRunPage = lazy(async () => ({
+  default: (await import('./features/work/practice/RunPage.tsx')).RunPage,
+}));
+const DebriefPage = lazy(async () => ({
+  default: (await import('./features/practice/DebriefPage.tsx')).DebriefPage,
+}));
+const OverviewPage = lazy(async () => ({
+  default: (await import('./features/practice/OverviewPage.tsx')).OverviewPage,
+}));
 const LifePage = lazy(async () => ({ default: (await import('./features/life/LifePage.tsx')).LifePage }));
 const PeoplePage = lazy(async () => ({
   default: (await import('./features/people/PeoplePage.tsx')).PeoplePage,
@@ -126,7 +138,11 @@ function SignedIn() {
               <Route path="/jobs/:id/sheet" element={<SheetPage />} />
               <Route path="/jobs/:id" element={<WorkPage />} />
             </Route>
+            <Route path="/practice/runs/:id" element={<PracticeRunPage />} />
             <Route element={<Shell />}>
+              <Route path="/practice" element={<PracticePage />} />
+              <Route path="/practice/overview" element={<OverviewPage />} />
+              <Route path="/practice/runs/:id/debrief" element={<DebriefPage />} />
               <Route path="/" element={<TodayPage />} />
               <Route path="/due" element={<DuePage />} />
               <Route path="/sites" element={<SitesPage />} />

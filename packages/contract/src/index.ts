@@ -7,3 +7,4 @@ export type * from './jobs.js';
 export type * from './gauges.js';
 export type * from './traces.js';
 export type * from './handover.js';
+export type * from './practice.js';

@@ -1,5 +1,6 @@
 import mysql2 from 'mysql2';
 import { Sequelize, type SequelizeOptions } from 'sequelize-typescript';
+import { PRACTICE_MODELS } from '../practice/models.js';
 import { MODELS } from './models.js';
 
 /** Connection settings from the environment; the start command and the tests set them. */
@@ -18,7 +19,7 @@ export function connectionOptions(): SequelizeOptions {
     define: { timestamps: false, underscored: true, freezeTableName: true },
     pool: { max: 10, acquire: 5000, idle: 10000 },
     dialectOptions: { connectTimeout: 3000 },
-    models: [...MODELS],
+    models: [...MODELS, ...PRACTICE_MODELS],
   };
 }
 

@@ -9,10 +9,11 @@ import { migration as m005 } from './migrations/005-one-judge.js';
 import { migration as m006 } from './migrations/006-links.js';
 import { migration as m007 } from './migrations/007-firm.js';
 import { migration as m008 } from './migrations/008-handover.js';
+import { migration as m009 } from './migrations/009-practice.js';
 import type { Migration } from './migrations/migration.js';
 
 /** In order. */
-export const MIGRATIONS: readonly Migration[] = [m001, m002, m003, m004, m005, m006, m007, m008];
+export const MIGRATIONS: readonly Migration[] = [m001, m002, m003, m004, m005, m006, m007, m008, m009];
 
 const LOCK = 'firm-needle-migrations';
 const LOCK_WAIT_S = 120;

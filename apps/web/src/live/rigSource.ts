@@ -1,6 +1,7 @@
+import type { Deed } from '@firm-needle/core/practice';
 import { proxy, wrap, type Remote } from 'comlink';
 import { deviceDb } from '../sync/db.ts';
-import type { RigHost, RigSetup } from '../workers/rig.worker.ts';
+import type { PracticeSetup, RigHost, RigSetup } from '../workers/rig.worker.ts';
 import type { LiveBlock, WorkableSource } from './source.ts';
 
 const SAVE_MS = 1500;
@@ -29,12 +30,12 @@ export class RigSource implements WorkableSource {
   }
 
   /** Start a job's rig, or go on with the one kept here. Also gives the trace kept with it. */
-  static async open(job: string, setup: RigSetup): Promise<Opened> {
+  static async open(job: string, setup: RigSetup | PracticeSetup): Promise<Opened> {
     const kept = await (await deviceDb()).get('rigs', job);
     const source = new RigSource(job);
     source.trace = (kept?.trace ?? []).map(([s, t, p]) => [s, t, p]);
     await source.host.start(
-      { ...setup, ...(kept ? { snapshot: kept.snapshot } : {}) },
+      { ...setup, ...(kept ? { snapshot: kept.snapshot, deeds: kept.deeds ?? [] } : {}) },
       proxy((block: LiveBlock) => source.took(block)),
     );
     return { source, trace: kept?.trace ?? [], fresh: kept === undefined };
@@ -45,12 +46,21 @@ export class RigSource implements WorkableSource {
     return () => this.takers.delete(take);
   }
 
-  set(handle: string, value: number): void {
-    void this.host.set(handle, value).then(() => this.save());
+  set(handle: string, value: number, bench?: true): void {
+    void this.host.set(handle, value, bench).then(() => this.save());
   }
 
-  turn(adjuster: string, amount: number): void {
-    void this.host.turn(adjuster, amount).then(() => this.save());
+  turn(adjuster: string, amount: number, bench?: true): void {
+    void this.host.turn(adjuster, amount, bench).then(() => this.save());
+  }
+
+  fit(slot: string, spare: number): void {
+    void this.host.fit(slot, spare).then(() => this.save());
+  }
+
+  /** Everything that hands did to it so far, in practice. */
+  async deeds(): Promise<readonly Deed[]> {
+    return (await this.host.kept()).deeds;
   }
 
   zero(slot: string): void {
@@ -89,8 +99,9 @@ export class RigSource implements WorkableSource {
   }
 
   private async save(): Promise<void> {
-    const snapshot = await this.host.snapshot();
+    const { snapshot, deeds } = await this.host.kept();
     if (snapshot === undefined) return;
-    await (await deviceDb()).put('rigs', { job: this.job, snapshot, time: Date.now(), trace: this.trace });
+    const { job, trace } = this;
+    await (await deviceDb()).put('rigs', { job, snapshot, deeds, time: Date.now(), trace });
   }
 }

@@ -29,8 +29,11 @@ export interface LiveSource {
 export interface WorkableSource extends LiveSource {
   /** Where its handles stand. */
   readonly positions: Readonly<Record<string, number>>;
-  set(handle: string, value: number): void;
-  turn(adjuster: string, amount: number): void;
+  /** @param bench by a hand on the bench, and not for a step: practice tells them apart */
+  set(handle: string, value: number, bench?: true): void;
+  turn(adjuster: string, amount: number, bench?: true): void;
+  /** The gauge from the shelf goes into a place (1), or the first one back (0). */
+  fit(slot: string, spare: number): void;
   /** Set the needle of the gauge in a place as near to zero as its screw lets it. */
   zero(slot: string): void;
   answer(stepKey: string): Promise<string>;

@@ -27,6 +27,10 @@ import type {
   PasswordForm,
   Person,
   PersonForm,
+  PracticeOverview,
+  PracticeRun,
+  PracticeTest,
+  PracticeTestForm,
   Problem,
   RecordSaved,
   Saved,
@@ -41,6 +45,7 @@ import type {
   Visit,
   VisitForm,
   Week,
+  WholePracticeRun,
 } from '@firm-needle/contract';
 
 interface Ask {
@@ -139,11 +144,48 @@ export const api = createApi({
     'Photo',
     'Link',
     'Calendar',
+    'Practice',
   ],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => ({ path: '/auth/me' }), providesTags: ['Me'] }),
     signIn: build.mutation<Me, SignInForm>({
       query: (body) => ({ method: 'POST', path: '/auth/sign-in', body }),
+    }),
+    practiceRuns: build.query<Page<PracticeRun>, void>({
+      query: () => ({ path: '/practice/runs' }),
+      providesTags: ['Practice'],
+    }),
+    sharedPracticeRuns: build.query<Page<PracticeRun>, void>({
+      query: () => ({ path: '/practice/runs?shown=true' }),
+      providesTags: ['Practice'],
+    }),
+    practiceRun: build.query<WholePracticeRun, string>({
+      query: (id) => ({ path: `/practice/runs/${id}` }),
+      providesTags: ['Practice'],
+    }),
+    sharePracticeRun: build.mutation<PracticeRun, string>({
+      query: (id) => ({ method: 'POST', path: `/practice/runs/${id}/share` }),
+      invalidatesTags: ['Practice'],
+    }),
+    unfairPracticeRun: build.mutation<PracticeRun, { id: string; reason: string }>({
+      query: ({ id, reason }) => ({ method: 'POST', path: `/practice/runs/${id}/unfair`, body: { reason } }),
+      invalidatesTags: ['Practice'],
+    }),
+    practiceTests: build.query<Page<PracticeTest>, void>({
+      query: () => ({ path: '/practice/tests' }),
+      providesTags: ['Practice'],
+    }),
+    savePracticeTest: build.mutation<PracticeTest, { id: string; body: PracticeTestForm }>({
+      query: ({ id, body }) => ({ method: 'PUT', path: `/practice/tests/${id}`, body }),
+      invalidatesTags: ['Practice'],
+    }),
+    startPracticeTest: build.mutation<PracticeTest, { id: string; run: string }>({
+      query: ({ id, run }) => ({ method: 'POST', path: `/practice/tests/${id}/start`, body: { run } }),
+      invalidatesTags: ['Practice'],
+    }),
+    practiceOverview: build.query<PracticeOverview, void>({
+      query: () => ({ path: '/practice/overview' }),
+      providesTags: ['Practice'],
     }),
     visits: build.query<Page<Visit>, void>({
       queryFn: () => whole<Visit>('/visits'),
@@ -304,6 +346,15 @@ export const api = createApi({
 });
 
 export const {
+  usePracticeRunsQuery,
+  useSharedPracticeRunsQuery,
+  usePracticeRunQuery,
+  useSharePracticeRunMutation,
+  useUnfairPracticeRunMutation,
+  usePracticeTestsQuery,
+  useSavePracticeTestMutation,
+  useStartPracticeTestMutation,
+  usePracticeOverviewQuery,
   useMeQuery,
   useSignInMutation,
   useVisitsQuery,

@@ -1,3 +1,4 @@
+import type { Deed, RunRecord } from '@firm-needle/core/practice';
 import type { JobEvent } from '@firm-needle/core/procedure';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { Problem } from '@firm-needle/contract';
@@ -31,6 +32,19 @@ export interface KeptRig {
   readonly snapshot: unknown;
   readonly time: number;
   readonly trace: readonly (readonly [slot: string, t: number, p: number])[];
+  /** What hands did to it, in practice. */
+  readonly deeds?: readonly Deed[];
+}
+
+/** A run of practice: apart from all jobs, and kept whole. */
+export interface KeptRun {
+  readonly id: string;
+  readonly user: string;
+  readonly record: RunRecord;
+  /** What one was told. */
+  readonly story: readonly string[];
+  readonly sent: 0 | 1;
+  readonly refused?: Problem;
 }
 
 /** A photo's bytes by their hash; the ones that were sent stay while there is room. */
@@ -48,6 +62,7 @@ interface Schema extends DBSchema {
   events: { key: number; value: KeptEvent; indexes: { id: string; job: string; sent: [string, number] } };
   puts: { key: string; value: KeptPut };
   rigs: { key: string; value: KeptRig };
+  practice: { key: string; value: KeptRun };
   meta: { key: string; value: string };
 }
 
@@ -66,7 +81,7 @@ let opened: Promise<DeviceDb> | undefined;
 
 /** This device's own store; opened anew after it was lost. */
 export function deviceDb(): Promise<DeviceDb> {
-  opened ??= openDB<Schema>('firm-needle', 3, {
+  opened ??= openDB<Schema>('firm-needle', 4, {
     upgrade(db, from) {
       if (from < 1) {
         const events = db.createObjectStore('events', { keyPath: 'local', autoIncrement: true });
@@ -78,6 +93,7 @@ export function deviceDb(): Promise<DeviceDb> {
       }
       if (from < 2) db.createObjectStore('meta');
       if (from < 3) db.createObjectStore('blobs', { keyPath: 'hash' });
+      if (from < 4) db.createObjectStore('practice', { keyPath: 'id' });
     },
     // A newer tab wants to bring the store up to date: this one lets go, and opens it again when it is asked.
     blocking(_, __, event) {

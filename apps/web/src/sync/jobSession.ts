@@ -1,34 +1,17 @@
 import type { EventsPage } from '@firm-needle/contract';
-import {
-  JobLog,
-  PAYLOAD_VERSION,
-  type Check,
-  type JobBody,
-  type JobEvent,
-} from '@firm-needle/core/procedure';
-import { v7 as uuid } from 'uuid';
+import { JobLog, type Check, type JobBody, type JobEvent } from '@firm-needle/core/procedure';
 import { request } from '../store/http.ts';
-import { deviceId, withDb, type KeptEvent } from './db.ts';
+import { withDb, type KeptEvent } from './db.ts';
+import { chained, notKept, type LogSession } from './logSession.ts';
 import { outbox } from './outbox.ts';
 
 const channel = new BroadcastChannel('firm-needle-jobs');
-
-/** The server takes no larger entry. */
-export const MOST_EVENT_BYTES = 60 * 1024;
-
-/** An entry that could not be kept on this device, in words; what was typed is still on the screen. */
-export class NotKept extends Error {}
-
-const wordsFor = (error: unknown): string =>
-  error instanceof DOMException && error.name === 'QuotaExceededError'
-    ? 'This device has no room left, so that was not kept. Free some space, then enter it again.'
-    : 'This device could not keep that. Enter it again; if it fails again, open the page anew.';
 
 /**
  * One job on this device: its log, appended here first and then sent. Lives outside the store and outside React;
  * screens subscribe to its revision.
  */
-export class JobSession {
+export class JobSession implements LogSession {
   readonly log: JobLog;
   private revision = 0;
   private readonly listeners = new Set<() => void>();
@@ -95,7 +78,7 @@ export class JobSession {
    */
   async append(first: JobBody, ...more: readonly JobBody[]): Promise<JobEvent> {
     const newest = await this.oneByOne(async () => {
-      const events = this.chained([first, ...more]);
+      const events = chained(this.log, this.user, [first, ...more]);
       try {
         await withDb(async (db) => {
           const tx = db.transaction('events', 'readwrite', { durability: 'strict' });
@@ -111,7 +94,7 @@ export class JobSession {
           await tx.done;
         });
       } catch (error) {
-        throw new NotKept(wordsFor(error), { cause: error });
+        throw notKept(error);
       }
       for (const event of events) this.log.append(event);
       return events.at(-1);
@@ -120,31 +103,6 @@ export class JobSession {
     channel.postMessage(this.job);
     outbox.kick();
     return newest as JobEvent;
-  }
-
-  /** Entries as the events that follow what the log has. */
-  private chained(bodies: readonly JobBody[]): readonly JobEvent[] {
-    let after = this.log.events.at(-1)?.id ?? null;
-    return bodies.map((body) => {
-      const event: JobEvent = {
-        id: uuid(),
-        job: this.job,
-        version: PAYLOAD_VERSION,
-        after,
-        device: deviceId(),
-        author: this.user,
-        wall: new Date().toISOString(),
-        mono: Math.round(performance.timeOrigin + performance.now()),
-        body,
-      };
-      const bytes = new TextEncoder().encode(JSON.stringify(event)).length;
-      if (bytes > MOST_EVENT_BYTES)
-        throw new NotKept(
-          `That is ${Math.round(bytes / 1024)} kB; an entry holds at most ${MOST_EVENT_BYTES / 1024} kB. Shorten it.`,
-        );
-      after = event.id;
-      return event;
-    });
   }
 
   /**

@@ -12,10 +12,11 @@ import { loadFamily } from '@firm-needle/families';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';
 import { JobSession } from './jobSession.ts';
+import type { LogSession } from './logSession.ts';
 
 /** A job as the screens need it: its session, family, view and what is offered next. */
 export interface OpenJob {
-  readonly session: JobSession;
+  readonly session: LogSession;
   readonly family: Family;
   readonly view: FoldedJob;
   readonly offered: Offer;
@@ -46,7 +47,7 @@ export function useFamily(id: string | undefined): Family | undefined {
 }
 
 /** A job as it stands at this very moment: its log, its family, and the clock; undefined before it was started. */
-export function jobNow(session: JobSession, family: Family): OpenJob | undefined {
+export function jobNow(session: LogSession, family: Family): OpenJob | undefined {
   session.judgeBy(checkOf(family));
   const { state } = session.log;
   if (!state.started || state.started.body.family !== family.meta.id) return undefined;
@@ -74,27 +75,31 @@ export function useJob(
 ): { job: OpenJob | undefined; missing: boolean; asking: boolean } {
   const session = useMemo(() => new JobSession(jobId, user), [jobId, user]);
   const [asked, setAsked] = useState(false);
-  const [minute, setMinute] = useState(0);
   useEffect(() => {
     setAsked(false);
     void session.open().finally(() => setAsked(true));
+    return () => session.close();
+  }, [session]);
+  const job = useOpen(session);
+  const asking = useAskOnReturn(session);
+  return { job, asking, missing: asked && session.log.state.started === undefined };
+}
+
+/** What is open of a log, as the screens need it; undefined until its family is here. */
+export function useOpen(session: LogSession): OpenJob | undefined {
+  const [minute, setMinute] = useState(0);
+  useEffect(() => {
     // Facts lapse with time: ask again now and then what is offered.
     const t = setInterval(() => setMinute((m) => m + 1), RECHECK_MS);
-    return () => {
-      clearInterval(t);
-      session.close();
-    };
+    return () => clearInterval(t);
   }, [session]);
   const revision = useSyncExternalStore(session.subscribe, session.getRevision);
-  const familyId = session.log.state.started?.body.family;
-  const family = useFamily(familyId);
-  const job = useMemo(
+  const family = useFamily(session.log.state.started?.body.family);
+  return useMemo(
     () => family && jobNow(session, family),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- revision and minute stand for what the log holds
     [session, family, revision, minute],
   );
-  const asking = useAskOnReturn(session);
-  return { job, asking, missing: asked && familyId === undefined };
 }
 
 /** Longest that a face waits to hear who holds the job, ms: without a signal the work goes on. */

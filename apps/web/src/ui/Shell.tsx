@@ -27,6 +27,7 @@ const MORE: readonly Place[] = [
   ['/reckoner', 'Reckoner'],
   ['/traces', 'Traces'],
 ];
+const PRACTICE: Place = ['/practice', 'Practice'];
 const PEOPLE: Place = ['/people', 'People'];
 const ACCOUNT: Place = ['/account', 'Your account'];
 
@@ -35,7 +36,7 @@ export function Shell() {
   const wide = useWide();
   const { role } = useMe();
   const dispatch = useAppDispatch();
-  const more = role === 'reader' ? MORE : [...MORE, PEOPLE];
+  const more = role === 'reader' ? MORE : [...MORE, PRACTICE, PEOPLE];
   const shown = wide ? [...FIRST, ...more] : FIRST;
   return (
     <div className="shell">

@@ -1,6 +1,8 @@
+import { doDeed, drawFrom, exerciseOf, rigOptionsOf, unsealed, type Deed } from '@firm-needle/core/practice';
 import type { Plan, StartedBody } from '@firm-needle/core/procedure';
-import { RIG_STEP_S, type Rig } from '@firm-needle/core/rig';
-import { loadFamily } from '@firm-needle/families';
+import { expectOk } from '@firm-needle/core/result';
+import { RIG_STEP_S, type Rig, type RigOptions } from '@firm-needle/core/rig';
+import { loadFamily, loadKit } from '@firm-needle/families';
 import { expose } from 'comlink';
 import type { LiveBlock } from '../live/source.ts';
 
@@ -16,12 +18,33 @@ export interface RigSetup {
   readonly snapshot?: unknown;
 }
 
+/** An installation to practise on: what is hidden in it is opened here, and nowhere else. */
+export interface PracticeSetup {
+  readonly family: string;
+  readonly variant: string;
+  readonly sealed: string;
+  readonly snapshot?: unknown;
+  /** What the hands have done to it already. */
+  readonly deeds?: readonly Deed[];
+}
+
+const isPractice = (setup: RigSetup | PracticeSetup): setup is PracticeSetup => 'sealed' in setup;
+
+async function optionsOf(setup: RigSetup | PracticeSetup): Promise<RigOptions> {
+  if (!isPractice(setup)) return setup;
+  const ex = exerciseOf(await loadFamily(setup.family), await loadKit(setup.family), setup.variant);
+  return rigOptionsOf(ex, drawFrom(ex, expectOk(unsealed(setup.sealed))));
+}
+
 const TICK_MS = 50;
 const SAMPLE_S = 0.05;
 /** A clock this fast or slower is life: it goes on while the page is busy. */
 const LIFE = 1;
 /** What a late tick of a hurried clock makes up for, in wall seconds. */
 const LATE_S = 0.1;
+
+type Without<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
+type Untimed = Without<Deed, 't'>;
 
 /** Runs a rig in real time (or faster) and hands out what its gauges show. */
 class RigHost {
@@ -39,9 +62,18 @@ class RigHost {
   /** A block is on its way to the page and has not been looked at there. */
   private unseen = false;
 
-  async start(setup: RigSetup, take: (block: LiveBlock) => void | Promise<void>): Promise<void> {
+  /** Everything that the hands did, in practice. */
+  private done: Deed[] = [];
+  private practised = false;
+
+  async start(
+    setup: RigSetup | PracticeSetup,
+    take: (block: LiveBlock) => void | Promise<void>,
+  ): Promise<void> {
     const family = await loadFamily(setup.family);
-    this.rig = family.rig.create(setup);
+    this.rig = family.rig.create(await optionsOf(setup));
+    this.practised = isPractice(setup);
+    this.done = isPractice(setup) ? [...(setup.deeds ?? [])] : [];
     if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);
     this.slots = family.slots.map((s) => s.id);
     this.handles = family.rig.handles.map((h) => h.id);
@@ -62,16 +94,28 @@ class RigHost {
     this.held = held;
   }
 
-  set(handle: string, value: number): void {
-    this.rig?.set(handle, value);
+  set(handle: string, value: number, bench?: true): void {
+    this.deed({ do: 'set', id: handle, value, ...(bench ? { bench } : {}) });
   }
 
-  turn(adjuster: string, amount: number): void {
-    this.rig?.turn(adjuster, amount);
+  turn(adjuster: string, amount: number, bench?: true): void {
+    this.deed({ do: 'turn', id: adjuster, value: amount, ...(bench ? { bench } : {}) });
   }
 
   zero(slot: string): void {
-    this.rig?.zero?.(slot);
+    this.deed({ do: 'zero', id: slot });
+  }
+
+  /** The gauge from the shelf goes into a place (1), or the first one back (0). */
+  fit(slot: string, value: number): void {
+    this.deed({ do: 'fit', id: slot, value });
+  }
+
+  private deed(what: Untimed): void {
+    if (!this.rig) return;
+    const deed: Deed = { ...what, t: this.rig.time };
+    doDeed(this.rig, deed);
+    if (this.practised) this.done.push(deed);
   }
 
   answer(stepKey: string): string {
@@ -84,8 +128,9 @@ class RigHost {
     this.tick();
   }
 
-  snapshot(): unknown {
-    return this.rig?.snapshot();
+  /** How it stands and what was done to it, at one moment. */
+  kept(): { readonly snapshot: unknown; readonly deeds: readonly Deed[] } {
+    return { snapshot: this.rig?.snapshot(), deeds: this.done };
   }
 
   stop(): void {

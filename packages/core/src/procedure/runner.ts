@@ -84,6 +84,77 @@ export function offer(procedure: Procedure, job: FoldedJob): Offer {
   };
 }
 
+/**
+ * What is offered where one picks the step oneself, whichever comes next: any step that has not been taken, at the pass of its loops that
+ * is open. Its interlocks are asked for as ever.
+ * @returns undefined where there is no such step, or it was taken
+ */
+export function offerPicked(procedure: Procedure, job: FoldedJob, key: string): Offer | undefined {
+  const nodes = job.state.leaving ? procedure.restore : [...procedure.body, ...procedure.restore];
+  const placed = placedIn(nodes, '1', job, key);
+  if (!placed) return undefined;
+  const now = zeroFirst(job, { ...placed, status: 'now', taken: [] }) ?? {
+    ...placed,
+    status: 'now',
+    taken: [],
+  };
+  return {
+    ...offer(procedure, job),
+    now,
+    missing: missingFacts(now.step, job),
+    permit: now.step.permit && !job.permits.includes(now.step.permit) ? now.step.permit : undefined,
+    finished: false,
+  };
+}
+
+/** Every step that can be picked, each once. */
+export function pickable(procedure: Procedure, job: FoldedJob): readonly Step[] {
+  const nodes = job.state.leaving ? procedure.restore : [...procedure.body, ...procedure.restore];
+  const steps = new Map<string, Step>();
+  const collect = (n: Node): void => {
+    if (isStep(n)) steps.set(n.key, n);
+    else inside(n).forEach(collect);
+  };
+  nodes.forEach(collect);
+  return [...steps.values()].filter((s) => placedIn(nodes, '1', job, s.key) !== undefined);
+}
+
+/** Where a step would be taken next. */
+function placedIn(
+  nodes: readonly Node[],
+  pass: string,
+  job: FoldedJob,
+  key: string,
+): Pick<WalkItem, 'step' | 'pass'> | undefined {
+  const open = (step: Step, at: string): boolean =>
+    statusOf(step, job.state.taken.get(step.key)?.get(at) ?? []) === undefined;
+  for (const node of nodes) {
+    if (isStep(node)) {
+      if (node.key === key && open(node, pass)) return { step: node, pass };
+    } else if (node.kind === 'branch') {
+      const found = placedIn(inside(node), pass, job, key);
+      if (found) return found;
+    } else {
+      const n = passesOf(node, pass, job);
+      const found =
+        (n > 0 ? placedIn(node.body, `${pass}.${n}`, job, key) : undefined) ??
+        placedIn(node.body, `${pass}.${n + 1}`, job, key);
+      if (found) return found;
+    }
+  }
+  return undefined;
+}
+
+/** How often the body of a loop was begun. */
+function passesOf(node: Node, pass: string, job: FoldedJob): number {
+  let most = 0;
+  const prefix = `${pass}.`;
+  for (const key of keysOf(node))
+    for (const at of job.state.taken.get(key)?.keys() ?? [])
+      if (at.startsWith(prefix)) most = Math.max(most, Number(at.slice(prefix.length).split('.')[0]));
+  return most;
+}
+
 /** A gauge that was changed is zeroed before it is read: the step for it comes in front. */
 function zeroFirst(job: FoldedJob, now: WalkItem | undefined): WalkItem | undefined {
   if (now?.step.kind !== 'read' || !job.zeroDue(now.step.slot)) return now;
@@ -197,22 +268,13 @@ class Walker {
   }
 
   private loop(node: Until, pass: string, passedBy: boolean): void {
-    const passes = this.passes(node, pass);
+    const passes = passesOf(node, pass, this.job);
     // A pass that a later one has followed is closed, and the last where something after the loop was taken: what it passed by stays passed.
     for (let n = 1; n <= passes; n++) this.list(node.body, `${pass}.${n}`, passedBy || n < passes);
     if (passedBy || node.done(this.job)) return;
     // While something is still to do, show one pass ahead at most.
     if (this.stopped && passes > 0) return;
     this.list(node.body, `${pass}.${passes + 1}`);
-  }
-
-  private passes(node: Node, pass: string): number {
-    let most = 0;
-    const prefix = `${pass}.`;
-    for (const key of keysOf(node))
-      for (const at of this.job.state.taken.get(key)?.keys() ?? [])
-        if (at.startsWith(prefix)) most = Math.max(most, Number(at.slice(prefix.length).split('.')[0]));
-    return most;
   }
 
   private touched(node: Node, pass: string): boolean {

@@ -1,4 +1,5 @@
-import type { FaultDef, HandleDef, Rig, RigModel, RigOptions } from './contract.js';
+import type { Gauge } from '../gauge/index.js';
+import type { FaultDef, HandleDef, Rig, RigModel, RigOptions, Worn } from './contract.js';
 import { GaugeMetal } from './metal.js';
 import { seeded, seedOf, type Random } from './random.js';
 
@@ -13,6 +14,8 @@ export interface RigState {
   zeroed: Record<string, number>;
   /** Where the needle in a place stands, Pa. */
   stands: Record<string, number>;
+  /** In which places the gauge from the shelf is: 1. */
+  spare: Record<string, number>;
   /** How far each screw was turned, and how far what it carries has followed, in its own unit. */
   screws: Record<string, { readonly turned: number; readonly carried: number }>;
 }
@@ -39,20 +42,26 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   private readonly faults: ReadonlySet<string>;
   /** The gauges in their places, where it was told which they are. */
   private readonly metals: Readonly<Record<string, GaugeMetal>>;
+  /** Those on the shelf for them. */
+  private readonly spares: Readonly<Record<string, GaugeMetal>>;
+  /** What was there when each was last looked at, Pa. */
+  private readonly there: Record<string, number> = {};
 
   /** @param salt of the noise, so that no two kinds of rig share it */
-  constructor({ seed, device, faults, gauges, shelf, size = 1 }: RigOptions, salt: number) {
+  constructor({ seed, device, faults, shelf, size = 1, ...shelves }: RigOptions, salt: number) {
     this.size = size;
     this.random = seeded(seed);
     this.own = seeded(device ?? seed + 0x9e37);
     this.noise = seeded(seed ^ salt);
     this.faults = new Set(faults);
-    this.metals = Object.fromEntries(
-      Object.entries(gauges ?? {}).map(([slot, g]) => [
-        slot,
-        new GaugeMetal(g, seedOf(g.id) ^ ((shelf ?? seed) + 1)),
-      ]),
-    );
+    const metal = (g: Gauge, worn?: Worn): GaugeMetal =>
+      new GaugeMetal(g, seedOf(g.id) ^ ((shelf ?? seed) + 1), worn);
+    const each = <T>(
+      all: Readonly<Record<string, T>> | undefined,
+      make: (one: T, slot: string) => GaugeMetal,
+    ) => Object.fromEntries(Object.entries(all ?? {}).map(([slot, one]) => [slot, make(one, slot)]));
+    this.metals = each(shelves.gauges, (g, slot) => metal(g, shelves.worn?.[slot]));
+    this.spares = each(shelves.spares, (g) => metal(g));
   }
 
   /** Whether a fault is hidden in it. */
@@ -66,8 +75,8 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   }
 
   /** Its state before anything was done. */
-  protected begin(state: Omit<S, 'time' | 'zeroed' | 'stands' | 'screws'>): S {
-    return { ...state, time: 0, zeroed: {}, stands: {}, screws: {} } as unknown as S;
+  protected begin(state: Omit<S, 'time' | 'zeroed' | 'stands' | 'screws' | 'spare'>): S {
+    return { ...state, time: 0, zeroed: {}, stands: {}, screws: {}, spare: {} } as unknown as S;
   }
 
   /** What the gauge in a place shows at nothing where it is not known which gauge it is, Pa. */
@@ -76,9 +85,13 @@ export abstract class BaseRig<S extends RigState> implements Rig {
   /** By how much more its zero was knocked off, Pa. */
   protected readonly knocked: Readonly<Record<string, number>> = {};
 
+  private metalIn(slot: string): GaugeMetal | undefined {
+    return this.s.spare[slot] === 1 ? this.spares[slot] : this.metals[slot];
+  }
+
   /** What the gauge in a place shows at nothing, Pa. */
   protected zeroOf(slot: string): number {
-    return (this.metals[slot]?.zero ?? this.zeroErrors[slot] ?? 0) + (this.knocked[slot] ?? 0);
+    return (this.metalIn(slot)?.zero ?? this.zeroErrors[slot] ?? 0) + (this.knocked[slot] ?? 0);
   }
 
   abstract readonly channels: Readonly<Record<string, number>>;
@@ -104,6 +117,19 @@ export abstract class BaseRig<S extends RigState> implements Rig {
     this.s.zeroed[slot] = this.zeroOf(slot);
   }
 
+  actual(slot: string): number {
+    return this.there[slot] ?? NaN;
+  }
+
+  fit(slot: string, spare: number): void {
+    if ((this.s.spare[slot] ?? 0) === spare) return;
+    this.s.spare[slot] = spare;
+    // Another needle: it stands where it is brought, and nobody turned its screw.
+    const { [slot]: _stood, ...stands } = this.s.stands;
+    const { [slot]: _turned, ...zeroed } = this.s.zeroed;
+    Object.assign(this.s, { stands, zeroed });
+  }
+
   snapshot(): unknown {
     return kept(this.s);
   }
@@ -124,7 +150,8 @@ export abstract class BaseRig<S extends RigState> implements Rig {
 
   /** What the gauge in a place shows of a pressure, with a flicker of `noise`, Pa. */
   protected needle(slot: string, p: number, noise: number): number {
-    const metal = this.metals[slot];
+    const metal = this.metalIn(slot);
+    this.there[slot] = p;
     let shown = p + this.zeroOf(slot);
     if (metal) {
       const stands = metal.follow(this.s.stands[slot], p);
@@ -143,6 +170,7 @@ const kept = <S extends RigState>(s: S): S => ({
   // Rigs kept before needles stuck and screws had play have none.
   stands: { ...s.stands },
   screws: { ...s.screws },
+  spare: { ...s.spare },
 });
 
 /** Positions of a handle that is off or on, shut or open: 0 and 1. */

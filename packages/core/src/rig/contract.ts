@@ -30,6 +30,20 @@ export interface RigOptions {
   readonly size?: number;
   /** Seed of the gauges' own errors: on one shelf a gauge errs alike at every installation. Else as the installation's seed. */
   readonly shelf?: number;
+  /** What the gauge in a place errs by beyond its class: practice wears them. */
+  readonly worn?: Readonly<Record<string, Worn>>;
+  /** What lies on the shelf for a place, besides the gauge that is in it. */
+  readonly spares?: Readonly<Record<string, Gauge>>;
+}
+
+/** How a gauge is worn, beside what its class permits. */
+export interface Worn {
+  /** Its needle stands off at nothing by so much more, Pa. */
+  readonly zero: number;
+  /** It shows more by this part of what is there. */
+  readonly slope: number;
+  /** Half of what lies between rising and falling, Pa. */
+  readonly sticks: number;
 }
 
 /** The simulated stand-in of an installation: fixed steps, pure state, no clock of its own. */
@@ -46,6 +60,10 @@ export interface Rig {
   position(handle: string): number;
   /** A hand sets the needle of the gauge in a place as near to zero as its screw lets it. */
   zero?(slot: string): void;
+  /** The true pressure at the gauge in a place when it was last looked at, Pa: for tests and for practice. */
+  actual(slot: string): number;
+  /** The gauge in a place is changed for the one on the shelf (1), or put back (0). */
+  fit(slot: string, spare: number): void;
   /** Move an adjuster by a signed amount in its hand unit. */
   turn(adjuster: string, amount: number): void;
   /** What a person at the installation would answer at an observation step. */

@@ -1,5 +1,6 @@
 import type { Gauge } from '../gauge/index.js';
 import { intervalToCanonical, toCanonical } from '../quantity/index.js';
+import type { Worn } from './contract.js';
 import { seeded } from './random.js';
 
 /** What each grade may err by in the middle of its scale, percent of span [from memory]. */
@@ -46,14 +47,19 @@ export class GaugeMetal {
   private readonly points: readonly { readonly at: number; readonly error: number }[];
   private readonly scale: number = 1;
 
-  constructor(gauge: Gauge, seed: number) {
+  /** @param worn what it errs by beyond that */
+  constructor(
+    gauge: Gauge,
+    seed: number,
+    private readonly worn?: Worn,
+  ) {
     const random = seeded(seed);
     const either = (most: number): number => most * (2 * random.next() - 1);
     const lower = toCanonical(gauge.lower, gauge.unit);
     const upper = toCanonical(gauge.upper, gauge.unit);
     const most = (permitted(gauge) / 100) * intervalToCanonical(gauge.upper - gauge.lower, gauge.unit);
     this.bounds = { lower, upper };
-    this.zero = either(ZERO_PART * most);
+    this.zero = either(ZERO_PART * most) + (worn?.zero ?? 0);
     // A digital gauge has no needle to stick.
     this.play = gauge.kind === 'bourdon' ? PLAY_PART * most * random.next() : 0;
     this.slope = either(most);
@@ -90,12 +96,12 @@ export class GaugeMetal {
 
   /** Where the needle comes to stand from where it stood: it follows once more than its friction pulls. */
   follow(stood: Needle, at: number): number {
-    const play = this.scale * this.play;
+    const play = this.scale * this.play + (this.worn?.sticks ?? 0);
     return stood === undefined ? at : Math.min(at + play, Math.max(at - play, stood));
   }
 
   /** What is shown where the needle stands, Pa. */
   shows(stands: number): number {
-    return stands + this.zero + this.error(stands);
+    return stands * (1 + (this.worn?.slope ?? 0)) + this.zero + this.error(stands);
   }
 }

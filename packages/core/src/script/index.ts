@@ -1,3 +1,4 @@
 export * from './technician.js';
 export * from './wander.js';
 export * from './manner.js';
+export * from './kit.js';

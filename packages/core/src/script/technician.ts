@@ -45,6 +45,8 @@ export interface ScriptedIdentity {
   /** Wall time of the first event, ms since 1970. */
   readonly from?: number;
   readonly makeId?: () => string;
+  /** Where no reading comes and there is no other way out, what stands is taken, as a person would; else that is an error. */
+  readonly goesOn?: true;
   /** How hands and eyes do it; careful where it is not said. */
   readonly manner?: Manner;
 }
@@ -248,6 +250,7 @@ export class ScriptedTechnician {
       this.unsafe.push('the relief lifted after an advised turn');
     if (caught === undefined) {
       const choice = entries.choiceOf(step, this.rig.answer(step.key)) ?? step.instead?.[0];
+      if (!choice && this.who.goesOn) return this.early(view, item, step, gauge, 0);
       if (!choice) throw new Error(`${step.key}: no reading came and there is no other way out.`);
       const value = shownAs(gauge, this.rig.gauge(step.slot));
       return this.make(entries.answered(this.family, item, choice, { value }));

@@ -98,6 +98,37 @@ export const kit: Kit = {
   },
   permits: ['breathing'],
   seldom: [{ variant: 'diaphragm', fault: 'none', says: { look: 'filter' } }],
+  practice: {
+    lines: {
+      none: 'A season of easy use, rinsed every time. The yearly service.',
+      'set-low': 'It breathes a little hard at the end of a bottle, says one of the divers.',
+      worn: 'The second stages hiss more than they did.',
+      'seat-leaks': 'In the morning, on the bottle, something hisses.',
+      'seat-failed': 'It blew off the spare at the first opening.',
+      sticks: 'It does not seem to wake up after a long rest.',
+      balance: 'It breathes otherwise on a full bottle than on an empty one.',
+      filter: 'It was filled from a bottle that had rust in it.',
+      'supply-short': 'The helper who opens the bottles is new.',
+      joint: 'One hose was changed in the boat.',
+      'inner-leak': 'Bubbles come from a place where there is no joint.',
+      'relief-early': 'Something puffed once when the bottle was opened.',
+      'fresh-seat': 'It was rebuilt last week and has not been in the water.',
+      'wrong-spring': 'The kit it was rebuilt with came in a bag without a number.',
+      wet: 'It was rinsed with the cap off.',
+    },
+    pairs: [
+      ['relief', 'found-low-up', 3],
+      ['bled-to-turn', 'turn-screw', 3],
+      ['bled-to-turn', 'cap-off', 3],
+      ['found-low', 'found-full-up', 2],
+      ['found-soap', 'found-watch', 2],
+      ['cap-tight', 'left-low-up', 2],
+      ['found-purging', 'found-full', 1],
+      ['cap-off', 'turn-screw', 1],
+      ['home', 'cap-tight', 1],
+    ],
+    breathed: true,
+  },
   truths: ({ truth, view }) =>
     view.plan.variant === 'cylinder-gas'
       ? { delivery: truth['delivery'] ?? NaN }

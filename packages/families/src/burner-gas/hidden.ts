@@ -89,7 +89,7 @@ interface Draws {
   readonly size: number;
   readonly has: (fault: Fault) => boolean;
 }
-type Standing = Omit<State, 'time' | 'zeroed' | 'stands' | 'screws'>;
+type Standing = Omit<State, 'time' | 'zeroed' | 'stands' | 'screws' | 'spare'>;
 
 export function hiddenIn(
   plan: Plan,

@@ -171,6 +171,35 @@ export const kit: Kit = {
     ),
   },
   seldom: [{ fault: 'vent', says: { 'clear-manifold': 'slow' } }],
+  practice: {
+    lines: {
+      none: 'It lights and burns. The yearly look.',
+      'supply-high': 'The street regulator was renewed in autumn.',
+      'pipe-small': 'With both burners on it grumbles.',
+      'supply-seat': 'In the morning the first light is rough.',
+      seat: 'When it goes off it pops.',
+      vent: 'The pressure swings slowly, on windy days above all.',
+      'manifold-off': 'Somebody has set it "by the flame".',
+      'low-dial': 'It locks out at full fire for no reason.',
+      'high-dial': 'It has tripped on lighting since the service.',
+      'air-dial': 'It goes out when the door to the yard is opened.',
+      'main-dial': 'It will not prove its air on cold mornings.',
+      'fan-dirty': 'The mill next door fills everything with dust.',
+      'welded-low': 'The gas was off for a day; it did not complain.',
+      'welded-high': 'They ran it on the wrong regulator for a week.',
+      'air-stuck': 'It shows air before the fan turns.',
+      'loose-dial': 'It trips at another place every time.',
+      water: 'There was water in the gas cellar.',
+      'port-leaks': 'There is a whiff where the hose was screwed on last time.',
+      'gas-about': 'It smells of gas in the corridor.',
+      'burns-badly': 'The flame is yellow, and the room is stuffy.',
+      'zero-off': 'The manometer lay in the sun on the dashboard.',
+    },
+    pairs: [
+      ['sniff', 'ports', 3],
+      ['soap', 'found-static', 3],
+    ],
+  },
   truths: ({ truth, view }) =>
     Object.fromEntries(
       ['static', 'manifold', 'lowGas', 'highGas', 'airTrip', 'mainTrip']

@@ -87,6 +87,25 @@ export const kit: Kit = {
     { fault: 'gauge-on-cover', says: { trace: 'upstream' } },
     { variant: 'fire relief, variable speed', fault: 'set-high', hands: ['overturns'] },
   ],
+  practice: {
+    lines: {
+      none: 'The weekly test runs as ever.',
+      'small-margin': 'It spits a little at every weekly test.',
+      'set-low': 'The waste cone runs as soon as the pump does.',
+      'set-high': 'It has never been seen to open.',
+      'seat-debris': 'It drips since the tank was cleaned.',
+      'wrong-spring': 'The pilot was rebuilt by somebody who was new to it.',
+      'blocked-sensing': 'It opened once and then never again; the line has not been off in years.',
+      'spring-end': 'The screw is nearly down, and they say it was turned every year.',
+      overspeed: 'The engine sounds higher than it did, says the watchman.',
+      'gauge-on-cover': 'A gauge was added after the last audit, where there was a plug.',
+    },
+    pairs: [
+      ['impairment', 'path', 3],
+      ['path', 'read-churn', 3],
+      ['mark-set', 'lock-nut', 1],
+    ],
+  },
   truths: ({ truth, view }) => ({
     opening: truth['opening'] ?? NaN,
     margin:

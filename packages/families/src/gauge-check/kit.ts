@@ -25,11 +25,25 @@ export const kit: Kit = {
     },
   ],
   permits: [],
+  practice: {
+    lines: {
+      none: 'It came back from its rounds and is due. Nothing happened to it that anybody told of.',
+      'zero-off': 'It was dropped, not far, and it seemed fine.',
+      'bent-pointer': 'It was over its end once, a while ago.',
+      'sprung-tube': 'It was left on a line that hammered.',
+      sticky: 'One has to tap it, says the colleague who had it.',
+      'air-in-hose': 'The hose was changed this morning.',
+      sun: 'The cylinder stood on the loading bed all morning.',
+    },
+    pairs: [['vented', 'zero', 2]],
+  },
   truths: (job) => {
     const shown = job.view.figure('span', 'found');
     // A needle set at the span pressure carries its error in its zero from then on.
     const moved =
-      job.outcome === 'restricted' && job.view.plan.school === 'set-at-span' ? (job.truth['zero'] ?? NaN) : 0;
+      job.view.state.signed?.body.outcome === 'restricted' && job.view.plan.school === 'set-at-span'
+        ? (job.truth['zero'] ?? NaN)
+        : 0;
     return shown ? { error: (job.truth['slope'] ?? NaN) * shown.value + moved } : {};
   },
 };

@@ -124,6 +124,10 @@ class GaugeRig extends BaseRig<State> {
     return this.s.shown + this.zeroError + this.s.screw + noise;
   }
 
+  override actual(): number {
+    return this.s.pressure;
+  }
+
   override set(handle: string, value: number): void {
     const { s } = this;
     if (handle === 'bleed') {

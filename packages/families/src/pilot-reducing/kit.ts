@@ -31,6 +31,23 @@ export const kit: Kit = {
     'seat-debris': [['replace', 'seat-leaks']],
   },
   permits: ['fire'],
+  practice: {
+    lines: {
+      none: 'The tenants say nothing, which is good.',
+      'set-low': 'Since the last visit the top floor is thin.',
+      'trapped-air': 'The main was drained last week; the needle has trembled since.',
+      'low-flow': 'Hardly anybody is in the building at the moment.',
+      'shut-cock': 'Somebody exercised all the valves and cocks of the plant room.',
+      'blocked-strainer': 'The works in the street brought up mud.',
+      'torn-diaphragm': 'Water drips from the bonnet, now and then.',
+      'seat-debris': 'At night, with nobody drawing, the fittings hiss.',
+    },
+    pairs: [
+      ['mark', 'turn-pilot', 1],
+      ['lock-nut', 'left-lock-up', 2],
+      ['found-lock-up', 'turn-pilot', 2],
+    ],
+  },
   truths: ({ truth }) => ({ flowing: truth['flowing'] ?? NaN, rise: truth['rise'] ?? NaN }),
   trace: { figures: { flowing: ['flowing', 0.2], lockUp: ['lockUp', 0.2], droop: ['rise', 0.2] } },
 };

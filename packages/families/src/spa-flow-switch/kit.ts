@@ -39,6 +39,22 @@ export const kit: Kit = {
   },
   permits: ['mains'],
   // The wheel must stand between the edges; its margin is the nearer one's distance.
+  practice: {
+    lines: {
+      none: 'It heats. The yearly service.',
+      'dirty-filter': 'The heater drops out, more so since the guests were here.',
+      'shut-valve': 'Somebody worked at the pipes and was in a hurry to leave.',
+      'air-lock': 'It was drained and filled again yesterday; since then it does not heat.',
+      'stuck-closed': 'The heater stayed on with the pump off; it was smelt.',
+      'drifted-high': 'The heater clicks off while everything runs.',
+      'drifted-low': 'The panel shows flow while nothing runs.',
+      'slow-decay': 'The lamp stays on for a good while after the pump stops.',
+    },
+    pairs: [
+      ['before', 'isolate', 1],
+      ['found-low', 'edge-closes', 2],
+    ],
+  },
   truths: ({ truth }) => ({
     margin:
       Math.min(

@@ -90,6 +90,27 @@ export const kit: Kit = {
     ),
   },
   permits: ['mains'],
+  practice: {
+    lines: {
+      none: 'It makes steam, and the yearly look is due.',
+      'set-high': 'The radiators hammer and it smells hot; the caretaker wanted it warmer.',
+      'other-kind': 'It was exchanged in spring for one "as good as the same".',
+      coarse: 'It is either too hot or too cold.',
+      'sticky-reset': 'It goes off and stays off until somebody knocks on it.',
+      tilted: 'The bracket was bent when the pump was lifted in.',
+      'siphon-blocked': 'The needle moves as if asleep.',
+      'siphon-dry': 'It was drained for the summer; the pigtail too.',
+      welded: 'It did not stop until the other control stopped it.',
+      oversized: 'The boiler was renewed, a size larger.',
+      'matched-load': 'With the laundry on it runs all day without a pause.',
+      'by-passed': 'There is a wire in there that nobody can explain.',
+      'gauge-zero-off': 'The gauge does not come home when it is cold.',
+    },
+    pairs: [
+      ['siphon', 'found-trip', 2],
+      ['inside', 'set-trip', 2],
+    ],
+  },
   truths: ({ truth }) => ({ cutOut: truth['cutOut'], cutIn: truth['cutIn'] }),
   trace: {
     figures: { cutIn: ['cutIn', 0.1], cutOut: ['cutOut', 0.1] },

@@ -27,6 +27,23 @@ export const kit: Kit = {
     'wrong-spring': [['replace', 'spring']],
   },
   permits: [],
+  practice: {
+    lines: {
+      none: 'It cleans as it always did. It is due.',
+      'set-low': 'It does not cut the dirt any more; somebody turned the knob.',
+      'worn-nozzle': 'It has done a whole season of concrete with that nozzle.',
+      'slipping-belt': 'It squeals when the trigger is pulled.',
+      'air-in-inlet': 'The jet pulses, and the hose was long.',
+      'leaking-check': 'The engine labours while nobody sprays.',
+      'sticking-piston': 'The gun kicks when the trigger is let go.',
+      'wrong-spring': 'It was mended elsewhere with a part that "fits them all".',
+    },
+    pairs: [
+      ['flush', 'start', 2],
+      ['mark', 'turn-handle', 1],
+      ['lock-nut', 'locked-working', 2],
+    ],
+  },
   truths: ({ truth }) => ({ working: truth['working'] ?? NaN, spike: truth['spike'] ?? NaN }),
   trace: { figures: { working: ['working', 6], trapped: ['trapped', 6], spike: ['spike', 6] } },
 };

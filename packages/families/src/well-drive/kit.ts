@@ -20,6 +20,24 @@ export const kit: Kit = {
   },
   permits: ['mains'],
   seldom: [{ fault: 'set-low', says: { 'found-precharge': 'water' } }],
+  practice: {
+    lines: {
+      none: 'It purrs. The yearly look.',
+      'set-low': 'Somebody was at the keypad to "save power".',
+      'low-precharge': 'It wakes for every glass of water.',
+      'charged-as-switch': 'The tank was looked after by somebody who knows the old switches well.',
+      'ruptured-bladder': 'The pipes knock, and the pump surges up and down.',
+      'sensor-offset': 'The display and the little gauge on the manifold never agree.',
+      leak: 'It never goes to sleep, not even at night.',
+      'air-in-line': 'It has been nervous since the filter was changed.',
+      'high-gain': 'It swings like a pendulum at a small draw; somebody "tuned" it.',
+      'low-well': 'In the dry weeks it cannot keep up.',
+    },
+    pairs: [
+      ['found-drain', 'found-precharge', 2],
+      ['found-held', 'turn-keys', 2],
+    ],
+  },
   truths: ({ truth }) => ({
     setPoint: truth['setPoint'] ?? NaN,
     precharge: truth['precharge'] ?? NaN,

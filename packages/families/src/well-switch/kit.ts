@@ -29,6 +29,25 @@ export const kit: Kit = {
   },
   permits: ['mains'],
   /** Settings whose truth the rig tells under the same name. */
+  practice: {
+    lines: {
+      none: 'The yearly visit. Nobody has noticed anything.',
+      'low-precharge': 'It goes on and off more often than it used to when somebody showers.',
+      'ruptured-bladder':
+        'The pump clatters on and off in seconds, and water once came out of the air valve.',
+      'drifted-switch': 'The pressure upstairs is not what it was; somebody may have had a key on the nut.',
+      'narrowed-differential': 'It starts soon after it stops. It never used to.',
+      'blocked-tube': 'Some days it cuts out late, some days early. The water here is full of iron.',
+      'welded-contacts': 'Last week it would not stop until the breaker was thrown.',
+      'low-well': 'After half an hour of watering the lawn it coughs air.',
+      'leaking-check-valve': 'It starts by itself at night, with every tap shut.',
+      'gauge-zero-off': 'A colleague says the water gauge was dropped in the van.',
+    },
+    pairs: [
+      ['found-drain', 'found-precharge', 2],
+      ['rest', 'found-drain', 2],
+    ],
+  },
   truths: (job) => Object.fromEntries(['cutIn', 'cutOut', 'precharge'].map((s) => [s, job.truth[s]])),
   trace: { figures: { cutIn: ['cutIn', 0.5], cutOut: ['cutOut', 0.5] }, seconds: 3600 },
 };

@@ -8,7 +8,8 @@ import type { WorkableSource } from '../../live/source.ts';
 import type { Live } from './useLiveSource.ts';
 
 const LOOK_MS = 250;
-const SPEEDS = [1, 4, 20, 60] as const;
+/** How fast the rig’s clock runs beside life. */
+export const SPEEDS = [1, 4, 20, 60] as const;
 
 interface BenchProps {
   readonly family: Family;
@@ -21,7 +22,9 @@ interface BenchProps {
 }
 
 /** What eyes see at a step beside any gauge: the answers of a look, or what comes in place of a reading. */
-function inSight(step: Step): { key: string; seconds: number; choices: readonly Choice[] } | undefined {
+export function inSight(
+  step: Step,
+): { key: string; seconds: number; choices: readonly Choice[] } | undefined {
   const { key } = step;
   if (step.kind === 'observe' && !step.stopwatch)
     return { key, seconds: step.seconds ?? 0, choices: step.choices };
@@ -31,10 +34,7 @@ function inSight(step: Step): { key: string; seconds: number; choices: readonly 
 
 /** The simulated installation's own taps, valves and clock; never there when real gauges are read. */
 export function Bench({ family, plan, live, rig, item, follow, onFollow }: BenchProps) {
-  useLive(live.session, 300, () =>
-    JSON.stringify([rig.positions, family.rig.meters?.map((m) => live.session.channels[m.channel])]),
-  );
-  const [speed, setSpeed] = useState<number>(1);
+  useBench(family, live, rig);
   const [seen, setSeen] = useState<string>();
   const sight = item && inSight(item.step);
   const { session } = live;
@@ -56,49 +56,82 @@ export function Bench({ family, plan, live, rig, item, follow, onFollow }: Bench
   return (
     <section className="bench" aria-label="Bench, simulated">
       <span className="eyebrow">Bench, simulated</span>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
-        value={speed}
-        aria-label="Speed of the rig’s clock"
-        onChange={(_, v: number | null) => {
-          if (v === null) return;
-          setSpeed(v);
-          rig.setSpeed(v);
-        }}
-      >
-        {SPEEDS.map((s) => (
-          <ToggleButton key={s} value={s} aria-label={`${s} times`}>
-            {s}×
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-      {family.rig.handles
-        .filter((h) => h.when?.(plan) ?? true)
-        .map((h) => {
-          const value = rig.positions[h.id] ?? 0;
-          const i = h.positions.findIndex((p) => p.value === value);
-          const next = h.positions[(i + 1) % h.positions.length];
-          return (
-            <button
-              key={h.id}
-              type="button"
-              className="bench-handle"
-              onClick={() => next && rig.set(h.id, next.value)}
-            >
-              {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
-            </button>
-          );
-        })}
+      <Speeds rig={rig} all={SPEEDS} />
+      <Handles family={family} plan={plan} rig={rig} onSet={(id, value) => rig.set(id, value)} />
       <button type="button" className="bench-handle" aria-pressed={follow} onClick={() => onFollow(!follow)}>
         {follow ? 'hands follow the steps' : 'hands by me'}
       </button>
-      {family.rig.meters?.map((m) => (
-        <span key={m.channel} className="bench-meter">
-          {m.title}: <strong>{m.shows[session.channels[m.channel] === 1 ? 1 : 0]}</strong>
-        </span>
-      ))}
+      <Meters family={family} live={live} />
       {seen && <span className="soft">You would see: {seen.toLowerCase()}</span>}
     </section>
   );
 }
+
+/** How fast the rig’s clock runs; 0 is a pause. */
+export function Speeds({ rig, all }: { rig: WorkableSource; all: readonly number[] }) {
+  const [speed, setSpeed] = useState<number>(1);
+  return (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      value={speed}
+      aria-label="Speed of the rig’s clock"
+      onChange={(_, v: number | null) => {
+        if (v === null) return;
+        setSpeed(v);
+        rig.setSpeed(v);
+      }}
+    >
+      {all.map((s) => (
+        <ToggleButton key={s} value={s} aria-label={s === 0 ? 'pause' : `${s} times`}>
+          {s === 0 ? '‖' : `${s}×`}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+}
+
+/** Taps, valves and switches: each goes on to its next place. */
+export function Handles({
+  family,
+  plan,
+  rig,
+  onSet,
+}: {
+  family: Family;
+  plan: Plan;
+  rig: WorkableSource;
+  onSet: (id: string, value: number) => void;
+}) {
+  return family.rig.handles
+    .filter((h) => h.when?.(plan) ?? true)
+    .map((h) => {
+      const value = rig.positions[h.id] ?? 0;
+      const i = h.positions.findIndex((p) => p.value === value);
+      const next = h.positions[(i + 1) % h.positions.length];
+      return (
+        <button
+          key={h.id}
+          type="button"
+          className="bench-handle"
+          onClick={() => next && onSet(h.id, next.value)}
+        >
+          {h.title}: <strong>{h.positions[i]?.title.toLowerCase() ?? value}</strong>
+        </button>
+      );
+    });
+}
+
+/** What its meters show to whoever looks at them. */
+export const Meters = ({ family, live }: { family: Family; live: Live }) =>
+  family.rig.meters?.map((m) => (
+    <span key={m.channel} className="bench-meter">
+      {m.title}: <strong>{m.shows[live.session.channels[m.channel] === 1 ? 1 : 0]}</strong>
+    </span>
+  ));
+
+/** The bench as it stands, drawn anew where a tap or a meter changed. */
+export const useBench = (family: Family, live: Live, rig: WorkableSource): void =>
+  void useLive(live.session, 300, () =>
+    JSON.stringify([rig.positions, family.rig.meters?.map((m) => live.session.channels[m.channel])]),
+  );

@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { besideAt, predicted } from '@firm-needle/core/family';
 import { skippable, type JobView, type Step, type WalkItem } from '@firm-needle/core/procedure';
 import { traceKindOf } from '@firm-needle/families';
-import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type MouseEvent, type ReactNode } from 'react';
 import type { BytePort } from '../../live/serialSource.ts';
 import { useAppDispatch } from '../../store/index.ts';
 import { shortcutsShown } from '../../store/ui.ts';
@@ -25,6 +25,7 @@ import { useKeys } from '../../ui/useKeys.ts';
 import { Connect } from './Connect.tsx';
 import { SetAside } from './SetAside.tsx';
 import { TimeLimits } from './TimeLimits.tsx';
+import { usePractised } from '../../practice/context.ts';
 
 /** What is asked about the job, over everything. */
 export type Asking =
@@ -47,6 +48,10 @@ interface CentreProps {
   readonly asked: boolean;
   readonly onAsk: (asking: Asking) => void;
   readonly onPort: ((port: BytePort) => void) | undefined;
+  /** In place of the face of a step: what is picked, or how it is signed in practice. */
+  readonly face?: ReactNode;
+  /** The bench of practice, in place of the usual one. */
+  readonly bench?: (follow: boolean, onFollow: (follow: boolean) => void) => ReactNode;
 }
 
 /** A button pressed with the mouse does not take the keys from the face. */
@@ -64,10 +69,13 @@ function placeOf(view: JobView, step: Step | undefined): string | undefined {
 }
 
 /** The middle place: picture, device, needle, and the face of the present step. */
-export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps) {
+export function Centre({ job, live, actions, asked, onAsk, onPort, face: own, bench }: CentreProps) {
   const wide = useWide();
   const dispatch = useAppDispatch();
-  const [follow, setFollow] = useState(true);
+  const practised = usePractised();
+  const picks = practised?.help === 'no-next' || practised?.help === 'bare';
+  // Who picks the steps works the taps as well.
+  const [follow, setFollow] = useState(!picks);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   /** The whole device is shown, over everything. */
   const [whole, setWhole] = useState(false);
@@ -93,14 +101,16 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
     if (!asked && !whole && !face.current?.contains(document.activeElement))
       face.current?.focus({ preventScroll: true });
   }, [asked, whole, step?.key, item?.pass]);
+  const told = !practised || practised.help === 'full';
   const expected = useMemo(() => {
+    if (!told) return undefined;
     if (step?.kind === 'read') return predicted(family, view, step.setting);
     if (step?.kind === 'turn') {
       const advice = view.advice(step.adjuster);
       return advice.stop === null ? advice.expect[0] : undefined;
     }
     return undefined;
-  }, [family, view, step]);
+  }, [family, view, step, told]);
   const many = job.cautions.length > 2 && !blocked;
   const drawn = useDrawn(job);
   const typing = !live && step?.kind === 'read' && !blocked && !held;
@@ -152,15 +162,17 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
           <TurnSlot
             value={!wide && drawn.turn ? <TurnButton drawn={drawn} onOpen={() => setWhole(true)} /> : null}
           >
-            <Face
-              job={job}
-              live={live}
-              actions={actions}
-              held={held}
-              apart={many}
-              onStop={() => onAsk('leave')}
-              onPlan={() => onAsk('plan')}
-            />
+            {own ?? (
+              <Face
+                job={job}
+                live={live}
+                actions={actions}
+                held={held}
+                apart={many}
+                onStop={() => onAsk('leave')}
+                onPlan={() => onAsk('plan')}
+              />
+            )}
           </TurnSlot>
         </NeedleSlot>
       </div>
@@ -184,15 +196,17 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
           onClick={() => setMenu(null)}
         >
           <MenuItem onClick={() => onAsk('note')}>Add a note</MenuItem>
-          <MenuItem onClick={() => onAsk('photo')}>Add a photo</MenuItem>
+          {!practised && <MenuItem onClick={() => onAsk('photo')}>Add a photo</MenuItem>}
           <MenuItem onClick={() => onAsk('reckon')}>Reckoner</MenuItem>
-          {traceKindOf(family.meta.id) && (
+          {!practised && traceKindOf(family.meta.id) && (
             <MenuItem onClick={() => onAsk('trace')}>Read a logger’s file</MenuItem>
           )}
           <MenuItem onClick={() => onAsk('gauge')}>Change the gauge</MenuItem>
-          <MenuItem disabled={held} onClick={() => onAsk('plan')}>
-            Change the plan
-          </MenuItem>
+          {!practised && (
+            <MenuItem disabled={held} onClick={() => onAsk('plan')}>
+              Change the plan
+            </MenuItem>
+          )}
           {step && skippable(step) && (
             <MenuItem disabled={!item} onClick={() => item && onAsk({ skip: item })}>
               I cannot do this step
@@ -203,7 +217,8 @@ export function Centre({ job, live, actions, asked, onAsk, onPort }: CentreProps
         </Menu>
       </div>
       {whole && <DeviceDialog drawn={drawn} onClose={() => setWhole(false)} />}
-      {live?.rig && (
+      {live?.rig && bench?.(follow, setFollow)}
+      {live?.rig && !bench && (
         <Bench
           family={family}
           plan={view.plan}

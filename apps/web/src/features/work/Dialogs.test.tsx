@@ -1,7 +1,8 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { act, cleanup, fireEvent, screen } from '@testing-library/react';
 import { done, drawn, FOUND, openJob, reading } from '../../testing.tsx';
-import { CorrectDialog, LeaveDialog, ReasonDialog } from './Dialogs.tsx';
+import { ReasonDialog } from '../../ui/ReasonDialog.tsx';
+import { CorrectDialog, LeaveDialog } from './Dialogs.tsx';
 
 const button = (name: string): HTMLButtonElement => screen.getByRole('button', { name });
 const settled = (): Promise<void> => act(async () => void (await Promise.resolve()));

@@ -5,61 +5,11 @@ import { outcomesOf, typeReading } from '@firm-needle/core/family';
 import type { LeaveOutcome } from '@firm-needle/core/entries';
 import type { WalkItem } from '@firm-needle/core/procedure';
 import { useState } from 'react';
-import { Ask, Why } from './Ask.tsx';
+import { usePractised } from '../../practice/context.ts';
+import { Ask, Why } from '../../ui/Ask.tsx';
+import { useKeeping } from '../../ui/ReasonDialog.tsx';
 import type { Actions } from './useActions.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
-
-/** Keeps what a dialog holds and closes it once it is kept; what could not be kept stays typed. */
-function useKeeping(onClose: () => void): { busy: boolean; run: (keep: () => Promise<boolean>) => void } {
-  const [busy, setBusy] = useState(false);
-  return {
-    busy,
-    run: (keep) => {
-      setBusy(true);
-      void keep().then((kept) => {
-        setBusy(false);
-        if (kept) onClose();
-      });
-    },
-  };
-}
-
-/** Asks for a reason; nothing happens without one. */
-export function ReasonDialog({
-  title,
-  text,
-  act,
-  onGive,
-  onClose,
-}: {
-  title: string;
-  text: string;
-  act: string;
-  /** Resolves to whether it was kept: only then does the dialog close. */
-  onGive: (reason: string) => Promise<boolean>;
-  onClose: () => void;
-}) {
-  const [reason, setReason] = useState('');
-  const keeping = useKeeping(onClose);
-  return (
-    <Ask
-      title={title}
-      onClose={onClose}
-      acts={
-        <Button
-          variant="contained"
-          disabled={reason.trim() === '' || keeping.busy}
-          onClick={() => keeping.run(() => onGive(reason.trim()))}
-        >
-          {act}
-        </Button>
-      }
-    >
-      <p>{text}</p>
-      <Why label="In a few words" autoFocus value={reason} onChange={setReason} />
-    </Ask>
-  );
-}
 
 /** Leaving early: the outcome and why; the restore steps still follow. */
 export function LeaveDialog({
@@ -72,9 +22,10 @@ export function LeaveDialog({
   onClose: () => void;
 }) {
   const keeping = useKeeping(onClose);
+  const practised = usePractised();
   const advised = job.family.recommend(job.view);
   const [outcome, setOutcome] = useState<LeaveOutcome>(
-    advised.outcome === 'set' ? 'unfinished' : advised.outcome,
+    practised || advised.outcome === 'set' ? 'unfinished' : advised.outcome,
   );
   const [reason, setReason] = useState('');
   return (

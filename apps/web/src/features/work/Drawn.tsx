@@ -17,6 +17,7 @@ import { useMemo } from 'react';
 import type { OpenJob } from '../../sync/useJob.ts';
 import { DeviceDrawing } from '../../ui/drawing/DeviceDrawing.tsx';
 import { TurnDrawing } from '../../ui/drawing/TurnDrawing.tsx';
+import { usePractised } from '../../practice/context.ts';
 import { advisedOf } from './advised.ts';
 
 /** The device of a job, what the present step touches of it, and how it is moved. */
@@ -37,6 +38,8 @@ export function useDrawn(job: OpenJob): Drawn {
   const drawing = useMemo(() => family.drawing(view.plan), [family, view.plan]);
   const step = offered.now?.step;
   const [missing] = offered.missing;
+  const practised = usePractised();
+  const told = !practised || practised.help === 'full';
   return useMemo(() => {
     // What an interlock asks for comes before the step itself.
     const touching: Step | undefined = missing
@@ -51,14 +54,14 @@ export function useDrawn(job: OpenJob): Drawn {
     const lit = touchedBy(drawing, touching);
     const def = !missing && step?.kind === 'turn' ? view.adjuster(step.adjuster) : undefined;
     const amount = def && step?.kind === 'turn' ? amountOf(job, step) : undefined;
-    if (!def || amount === undefined) return { drawing, lit, said: drawingSaid(drawing, lit) };
+    if (!def || amount === undefined || !told) return { drawing, lit, said: drawingSaid(drawing, lit) };
     return {
       drawing,
       lit,
       turn: { drawn: drawnTurn(def, amount), words: wordsOf(def, amount, step), seen: seenOf(def) },
       said: drawingSaid(drawing, lit, { def, amount }),
     };
-  }, [drawing, step, missing, view, job]);
+  }, [drawing, step, missing, view, job, told]);
 }
 
 const wordsOf = (def: AdjusterDef, amount: number, step: Step | undefined): string =>

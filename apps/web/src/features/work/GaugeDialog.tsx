@@ -8,7 +8,7 @@ import { format } from 'date-fns';
 import { useMemo, useState } from 'react';
 import { useGaugesQuery } from '../../store/api.ts';
 import type { OpenJob } from '../../sync/useJob.ts';
-import { Ask, Why } from './Ask.tsx';
+import { Ask, Why } from '../../ui/Ask.tsx';
 
 interface Props {
   readonly job: OpenJob;

@@ -4,6 +4,7 @@ import { symbolOf } from '@firm-needle/core/quantity';
 import { createContext, use, type ReactNode } from 'react';
 import type { LiveNow } from '../../live/liveSession.ts';
 import { useLive } from '../../live/useLive.ts';
+import { usePractised, type Practised } from '../../practice/context.ts';
 import { asShown } from '../../ui/Keypad.tsx';
 import type { Live } from './useLiveSource.ts';
 
@@ -14,7 +15,8 @@ export const NeedleSlot = createContext<ReactNode>(null);
 export const TurnSlot = createContext<ReactNode>(null);
 
 /** The sentence that is always there: what to do, what to expect, why. */
-export function NextMoveCard({ move, children }: { move: NextMove; children?: ReactNode }) {
+export function NextMoveCard({ move: whole, children }: { move: NextMove; children?: ReactNode }) {
+  const move = withHelp(whole, usePractised());
   const needle = use(NeedleSlot);
   const turn = use(TurnSlot);
   return (
@@ -33,6 +35,14 @@ export function NextMoveCard({ move, children }: { move: NextMove; children?: Re
   );
 }
 
+/** What of a sentence practice gives away: what stops a hand is said at every help. */
+function withHelp(move: NextMove, practised: Practised | undefined): NextMove {
+  if (!practised || practised.help === 'full') return move;
+  const { amount: _amount, expect: _expect, why, ...rest } = move;
+  if (practised.help !== 'bare') return { ...rest, ...(why && !move.amount ? { why } : {}) };
+  return { ...rest, say: practised.title ?? move.say };
+}
+
 interface NeedleProps {
   readonly live: Live;
   readonly gauge: Gauge | undefined;
@@ -45,18 +55,19 @@ interface NeedleProps {
 export function LiveNeedle({ live, gauge, zero, beside }: NeedleProps) {
   const shows = (now: LiveNow | undefined): string => (now && gauge ? JSON.stringify(shown(now, gauge)) : '');
   const now = useLive(live.session, 80, shows);
+  const bare = usePractised()?.help === 'bare';
   if (!now || !gauge) return null;
   const { figure, words, state, creeping } = shown(now, gauge);
   const besides = beside?.(now.p - zero);
   const off = dimensionOf(gauge) === 'pressure' && Math.abs(zero) > spanOf(gauge).readableStep / 4;
   return (
-    <div className="needle" aria-label={`${figure} ${gauge.unit}, ${state}`}>
+    <div className="needle" aria-label={`${figure} ${gauge.unit}${bare ? '' : `, ${state}`}`}>
       <span className="figure needle-value">{figure}</span>
       <span className="needle-words figure">
         {symbolOf(gauge.unit)}
         <br />
-        <span className={`needle-state ${state}`}>{words}</span>
-        {creeping && <span className="needle-state"> creeping</span>}
+        {!bare && <span className={`needle-state ${state}`}>{words}</span>}
+        {creeping && !bare && <span className="needle-state"> creeping</span>}
       </span>
       {besides && <span className="needle-beside figure">{besides}</span>}
       {off && <span className="needle-zero soft">less zero {asShown(gauge, now.p - zero)}</span>}

@@ -7,7 +7,7 @@ import { PlanChoices } from '../../planning/PlanChoices.tsx';
 import { PlanFigures } from '../../planning/PlanFigures.tsx';
 import { Plate } from '../../planning/Plate.tsx';
 import { usePlan } from '../../planning/usePlan.ts';
-import { Ask, Why } from './Ask.tsx';
+import { Ask, Why } from '../../ui/Ask.tsx';
 import '../../planning/plan.css';
 
 interface Props {

@@ -4,6 +4,7 @@ import { symbolOf } from '@firm-needle/core/quantity';
 import { inWords, tableOf } from '@firm-needle/core/record';
 import { Link } from 'react-router';
 import type { OpenJob } from '../../sync/useJob.ts';
+import { usePractised } from '../../practice/context.ts';
 import { Cautions } from '../../ui/Caution.tsx';
 import { Reasons, SheetTable, Turns } from '../sheet/SheetView.tsx';
 
@@ -11,6 +12,8 @@ import { Reasons, SheetTable, Turns } from '../sheet/SheetView.tsx';
 export function Side({ job }: { job: OpenJob }) {
   const { family, view } = job;
   const sheet = sheetOf(family, view);
+  // What is wrong is one’s own to find.
+  const practised = usePractised();
   const chosen = choicesSaid(family, view.plan, view.started.occasion).join('. ');
   const always = family.cautions.map((c) => c.key).slice(0, 2);
   const said = family.plate
@@ -43,7 +46,7 @@ export function Side({ job }: { job: OpenJob }) {
           <Reasons sheet={sheet} side="left" />
         </section>
       )}
-      {sheet.findings.length > 0 && (
+      {!practised && sheet.findings.length > 0 && (
         <section>
           <h3>Noticed</h3>
           <ul className="sheet-findings">
@@ -56,9 +59,11 @@ export function Side({ job }: { job: OpenJob }) {
         </section>
       )}
       <Cautions all={family.cautions} keys={always} />
-      <Link className="side-link" to={`/jobs/${view.state.job}/sheet`}>
-        Whole sheet, to print
-      </Link>
+      {!practised && (
+        <Link className="side-link" to={`/jobs/${view.state.job}/sheet`}>
+          Whole sheet, to print
+        </Link>
+      )}
     </aside>
   );
 }

@@ -19,14 +19,14 @@ export function Walk({
   const { control } = job.view.started;
   const others = data?.controls ?? [{ id: control.id, name: control.name, available: true, job: null }];
   const items = job.offered.walk;
-  const list = useRef<HTMLElement>(null);
+  const list = useRef<HTMLDivElement>(null);
   const now = job.offered.now;
   useEffect(() => {
     // Keep the step at hand in sight without moving the page.
     list.current?.querySelector('.walk-step.now')?.scrollIntoView({ block: 'nearest' });
   }, [now?.step.key, now?.pass]);
   return (
-    <nav ref={list} className="walk" aria-label="Walk" tabIndex={0}>
+    <div ref={list}>
       <p className="eyebrow">Walk · {data?.site.name ?? job.view.started.site.name}</p>
       <ol className="walk-controls">
         {others.map((c, i) => (
@@ -57,7 +57,7 @@ export function Walk({
           </li>
         ))}
       </ol>
-    </nav>
+    </div>
   );
 }
 

@@ -14,8 +14,9 @@ import {
 } from '@firm-needle/core/procedure';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useMe } from '../../store/me.ts';
-import { NotKept } from '../../sync/jobSession.ts';
+import { NotKept, type LogSession } from '../../sync/logSession.ts';
 import { jobNow, type OpenJob } from '../../sync/useJob.ts';
+import type { Family } from '@firm-needle/core/family';
 import type { Live } from './useLiveSource.ts';
 
 /** What stands between a press and its entry: shown where the press was made. */
@@ -106,8 +107,16 @@ function movedOn(was: OpenJob, holder: string | undefined, now: OpenJob): string
   return 'Nothing was entered: the job went on meanwhile, in another tab or on another device. Look again.';
 }
 
+/** How a job stands at this moment, as its screen shows it. */
+export type JobAt = (session: LogSession, family: Family) => OpenJob | undefined;
+
 /** One entry at a time, only for the face it was made on, kept before the screen moves on; what fails is said and loses nothing. */
-export function useActions(job: OpenJob, live: Live | undefined, asking = false): Actions {
+export function useActions(
+  job: OpenJob,
+  live: Live | undefined,
+  asking = false,
+  jobAt: JobAt = jobNow,
+): Actions {
   const me = useMe();
   const [trouble, setTrouble] = useState<Trouble>();
   const [settling, setSettling] = useState(true);
@@ -133,7 +142,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       busy.current = true;
       try {
         if (onFace) {
-          const now = jobNow(session, family);
+          const now = jobAt(session, family);
           if (!now || faceOf(now) !== face) {
             setTrouble({
               kind: 'moved-on',
@@ -170,8 +179,8 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       }
     };
     const time = (): { t_s?: number } => {
-      const now = live?.session.now();
-      return now ? { t_s: now.t } : {};
+      const t_s = live?.session.now()?.t ?? (live?.rig && live.session.time);
+      return t_s ? { t_s } : {};
     };
     return {
       trouble,
@@ -182,7 +191,11 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       renew: (missing, item) => enter(() => entries.renewed(item, missing, time())),
       gauge: (slot, gauge, reason) => enter(() => entries.changedGauge(slot, gauge, reason), false),
       replan: (plan) => enter(() => entries.replanned(plan), false),
-      zero: (item, slot, before, after) => enter(() => entries.zeroed(item, slot, before, after)),
+      zero: (item, slot, before, after) =>
+        enter(() => {
+          const made = entries.zeroed(item, slot, before, after);
+          return { ...made, body: { ...made.body, ...time() } as typeof made.body };
+        }),
       read: (item, step, value, how) =>
         enter(() =>
           entries.readingOf(item, step, {
@@ -201,7 +214,7 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
       skip: (item, reason) =>
         enter(() => {
           // The dialog stood open meanwhile: it was opened for this step and for no other.
-          const now = jobNow(session, family)?.offered.now;
+          const now = jobAt(session, family)?.offered.now;
           if (now?.step.key !== item.step.key || now.pass !== item.pass)
             throw new NotKept('The job has left that step meanwhile. Nothing was skipped.');
           return entries.skipped(item, reason);
@@ -224,5 +237,5 @@ export function useActions(job: OpenJob, live: Live | undefined, asking = false)
           return original && entries.corrected(id, original.body, reason, value);
         }, false),
     };
-  }, [job, live, face, me, trouble, settling, asking]);
+  }, [job, live, face, me, trouble, settling, asking, jobAt]);
 }

@@ -12,6 +12,7 @@ import { letter } from '../../../ui/keys.ts';
 import { DisplayFace } from './DisplayFace.tsx';
 import { StopwatchFace } from './StopwatchFace.tsx';
 import type { FaceProps } from './types.ts';
+import { usePractised } from '../../../practice/context.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Look, and choose what was seen; the advised answer first, and a clock where watching takes time. */
@@ -30,7 +31,9 @@ function LookFace({ job, item, actions, step, live }: FaceProps & { step: Observ
   useEffect(() => {
     if (over) cue('timer', sound);
   }, [over, sound]);
-  const advised = step.choices.find((c) => c.advised?.(job.view));
+  const practised = usePractised();
+  // In practice answers are one’s own: none is marked, and their order says nothing.
+  const advised = practised ? undefined : step.choices.find((c) => c.advised?.(job.view));
   const ordered = [...step.choices].sort((a, b) => Number(b === advised) - Number(a === advised));
   const [typing, setTyping] = useState<Choice>();
   const gauge = step.watches === undefined ? undefined : job.view.gauge(step.watches);

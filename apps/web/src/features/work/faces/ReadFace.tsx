@@ -18,6 +18,7 @@ import { ownReading } from '../useWatch.ts';
 import { forgetRun, RunClock, runOf, timedAt } from './RunClock.tsx';
 import type { FaceProps } from './types.ts';
 import { letter } from '../../../ui/keys.ts';
+import { usePractised } from '../../../practice/context.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
 /** One reading: taken from the needle when it is firm or caught, early if need be, typed, or something else happened. */
@@ -99,11 +100,14 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
     else void actions.instead(item, choice);
   };
   const instead = step.instead ?? [];
+  const practised = usePractised();
+  /** Nothing says whether it stands: when to take it is one’s own to see. */
+  const bare = practised?.help === 'bare';
   // What may happen before there is anything to read stands beside the reading, with a letter of its own.
   const before = instead.filter((c) => c.before === true);
   // A key does what its button does, and nothing while that cannot be pressed: early is a press of its own.
   useKeys({
-    ' ': typing || (live && !has && !byEar) ? undefined : take,
+    ' ': typing || (live && !has && !byEar && !(bare && now)) ? undefined : take,
     e: typing || !now || has || byEar ? undefined : take,
     k: typing ? undefined : () => setTyping('read'),
     ...Object.fromEntries(
@@ -128,7 +132,7 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
         job={job.view}
         {...(typing === 'read' ? { setting: step.setting } : {})}
         expected={
-          guess
+          guess && (!practised || practised.help === 'full')
             ? `${asShown(gauge, guess.mean)} ± ${asShown(gauge, (guess.high - guess.low) / 2)}`
             : undefined
         }
@@ -168,23 +172,27 @@ export function ReadFace({ job, item, live, actions, step }: FaceProps & { step:
       </NextMoveCard>
       <div className="acts">
         <Button
-          className={`primary${has ? ' ready' : ''}`}
+          className={`primary${has && !bare ? ' ready' : ''}`}
           variant="contained"
-          disabled={live !== undefined && !has && !byEar}
+          disabled={live !== undefined && !has && !byEar && !(bare && now)}
           onClick={take}
         >
-          {label(
-            step,
-            def.title,
-            live !== undefined,
-            now,
-            has ? shownAs(gauge, caught.p).text : undefined,
-            byEar,
-          )}{' '}
+          {bare && live
+            ? 'Take what it shows'
+            : label(
+                step,
+                def.title,
+                live !== undefined,
+                now,
+                has ? shownAs(gauge, caught.p).text : undefined,
+                byEar,
+              )}{' '}
           <kbd>Space</kbd>
         </Button>
-        {event && <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>}
-        {now && !has && !byEar && (
+        {event && !practised && (
+          <Button onClick={takeEvent}>Take {asShown(gauge, event.p)} from the trace</Button>
+        )}
+        {now && !has && !byEar && !bare && (
           <Button onClick={take}>
             Take {asShown(gauge, now.p)} early <kbd>E</kbd>
           </Button>

@@ -11,6 +11,7 @@ import { NextMoveCard } from '../NextMoveCard.tsx';
 import { advisedOf } from '../advised.ts';
 import { SeekFace } from './SeekFace.tsx';
 import type { FaceProps } from './types.ts';
+import { usePractised } from '../../../practice/context.ts';
 import { useKeys } from '../../../ui/useKeys.ts';
 
 /** Turn as advised, or by an amount of one's own that is checked against the relief first. */
@@ -26,7 +27,10 @@ function MeasuredTurn({
   step,
   onStop,
 }: FaceProps & { step: TurnStep; onStop: () => void }) {
-  const [own, setOwn] = useState(false);
+  const practised = usePractised();
+  // How far is one’s own to say where nothing gives it away; back to a mark is no figure.
+  const mine = practised !== undefined && practised.help !== 'full' && !step.amount;
+  const [own, setOwn] = useState(mine);
   const def = job.view.adjuster(step.adjuster);
   const move = sayStep(job.family, job.view, step);
   const advised = advisedOf(job, step);
@@ -45,7 +49,7 @@ function MeasuredTurn({
           actions={actions}
           live={undefined}
           step={step}
-          onBack={() => setOwn(false)}
+          onBack={mine ? onStop : () => setOwn(false)}
         />
       ) : (
         <div className="acts">

@@ -1,0 +1,142 @@
+import { harmOf, hurtBy, saidBefore, type Deed, type Exercise, type Hurt } from '@firm-needle/core/practice';
+import type { WalkItem } from '@firm-needle/core/procedure';
+import { useEffect, useRef, useState } from 'react';
+import type { PracticeLive } from './usePracticeSource.ts';
+import type { OpenJob } from '../../../sync/useJob.ts';
+import { Handles, inSight, Meters, Speeds, SPEEDS, useBench } from '../Bench.tsx';
+
+const LOOK_MS = 250;
+
+interface Props {
+  readonly job: OpenJob;
+  readonly ex: Exercise | undefined;
+  readonly live: PracticeLive;
+  readonly kind: 'lesson' | 'run' | 'test';
+  readonly follow: boolean;
+  readonly onFollow: ((follow: boolean) => void) | undefined;
+  readonly onHurt: (hurt: Hurt) => void;
+}
+
+/** The bench of practice: everything can be done at any time, as in a shop, and what follows is physics. */
+export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt }: Props) {
+  const { family, view } = job;
+  const { rig, session } = live;
+  useBench(family, live, rig);
+  const [stayed, setStayed] = useState<string>();
+  const [turning, setTurning] = useState(false);
+  /** What would have hurt somebody ends a run; in a lesson it is not done. */
+  const may = (deed: Deed): boolean => {
+    setStayed(undefined);
+    if (!ex) return true;
+    const hurt = hurtBy(harmOf(ex, deed, rig.positions, saidBefore(view, Infinity)));
+    if (!hurt) return true;
+    if (kind === 'lesson') {
+      setStayed(`${hurt.text} That would have hurt somebody: it was not done.`);
+      return false;
+    }
+    onHurt(hurt);
+    return true;
+  };
+  const set = (id: string, value: number): void => {
+    if (may({ t: session.time, do: 'set', id, value, bench: true })) rig.set(id, value, true);
+  };
+  const turn = (id: string, value: number): void => {
+    if (may({ t: session.time, do: 'turn', id, value, bench: true })) rig.turn(id, value, true);
+  };
+  return (
+    <section className="bench" aria-label="Bench, simulated">
+      <span className="eyebrow">Bench</span>
+      <Speeds rig={rig} all={kind === 'test' ? SPEEDS : [0, ...SPEEDS]} />
+      <Handles family={family} plan={view.plan} rig={rig} onSet={set} />
+      {onFollow && (
+        <button
+          type="button"
+          className="bench-handle"
+          aria-pressed={follow}
+          onClick={() => onFollow(!follow)}
+        >
+          {follow ? 'hands follow the steps' : 'hands by me'}
+        </button>
+      )}
+      <Senses item={job.offered.now} live={live} />
+      <button
+        type="button"
+        className="bench-handle"
+        aria-pressed={turning}
+        onClick={() => setTurning(!turning)}
+      >
+        Turn something
+      </button>
+      {turning &&
+        family.adjusters
+          .filter((a) => a.kind !== 'air')
+          .flatMap((a) =>
+            [1, -1].map((way) => (
+              <button
+                key={`${a.id} ${way}`}
+                type="button"
+                className="bench-handle"
+                onClick={() => turn(a.id, way * Math.max(a.quantum, Math.min(0.25, a.largest)))}
+              >
+                {a.title}: a little {a.ways[way > 0 ? 0 : 1]}
+              </button>
+            )),
+          )}
+      <Meters family={family} live={live} />
+      {stayed && (
+        <p className="caution" role="alert">
+          {stayed}
+        </p>
+      )}
+    </section>
+  );
+}
+
+const VERBS = [
+  ['Listen', /listen|hiss|hear|sound|chatter|knock|hum|quiet|silen/i],
+  ['Feel', /feel|warm|hot|hand on|shak|breath|strong/i],
+  ['Look', /./],
+] as const;
+
+/** To look, to listen, to feel is a deed: what is there is told to whoever does it, for as long as it takes. */
+function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive }) {
+  const [seen, setSeen] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const timer = useRef<ReturnType<typeof setInterval>>(undefined);
+  const { rig, session } = live;
+  const place = `${item?.step.key} ${item?.pass}`;
+  useEffect(() => {
+    setSeen(undefined);
+    setBusy(false);
+    return () => clearInterval(timer.current);
+  }, [place]);
+  const sight = item && inSight(item.step);
+  const choices = sight?.choices ?? (item?.step.kind === 'read' ? (item.step.instead ?? []) : []);
+  if (!item || choices.length === 0) return null;
+  const words = typeof item.step.say === 'string' ? item.step.say : item.step.title;
+  const verb = VERBS.find(([, re]) => re.test(`${item.step.title} ${words}`))?.[0] ?? 'Look';
+  const sense = (): void => {
+    const from = session.time;
+    setSeen(undefined);
+    setBusy(true);
+    clearInterval(timer.current);
+    timer.current = setInterval(() => {
+      if (session.time - from < (sight?.seconds ?? 0)) return;
+      clearInterval(timer.current);
+      void rig.answer(item.step.key).then((code) => {
+        setBusy(false);
+        setSeen(choices.find((c) => c.code === code)?.title ?? 'nothing but the needle');
+      });
+    }, LOOK_MS);
+  };
+  return (
+    <>
+      <button type="button" className="bench-handle practice-sense" aria-busy={busy} onClick={sense}>
+        {verb}
+      </button>
+      <span className="practice-seen" role="status">
+        {busy ? '…' : seen && `What is there: ${seen.toLowerCase()}`}
+      </span>
+    </>
+  );
+}
