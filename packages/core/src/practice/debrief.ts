@@ -248,11 +248,11 @@ function signedWrong(
   if (good && o === 0 && missed.length > 0 && !accepts.includes('set') && !accepts.includes('left-as-found'))
     acts.push({
       severity: 3,
-      text: `Signed "${
+      text: `Signed “${
         outcomesOf(ex.family)
           .find(([c]) => c === outcome)?.[1]
           .toLowerCase() ?? outcome
-      }" on what is not fit to go back in service.`,
+      }” on what is not fit to go back in service.`,
     });
   for (const title of wronglyIn)
     acts.push({

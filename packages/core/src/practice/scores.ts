@@ -183,11 +183,9 @@ export function conclusion(
   script: Outcome | undefined,
 ): Conclusion {
   const knowable = shown.filter((s) => s.knowable).map((s) => s.fault);
-  const hidden = draw.faults.filter((f) => !knowable.includes(f));
+  // Who could not know a fault is right as if it were not there.
   const strict = accepted(ex, knowable);
-  const accepts = [
-    ...new Set([...strict, ...accepted(ex, draw.faults), ...(hidden.length > 0 ? accepted(ex, []) : [])]),
-  ];
+  const accepts = [...new Set([...strict, ...accepted(ex, draw.faults)])];
   // Where nothing that could be known forbids it, what the script came to stands too.
   const forbids = knowable.length > 0 && strict.every((o) => SAFE.includes(o));
   if (script !== undefined && !forbids && !accepts.includes(script)) accepts.push(script);

@@ -27,7 +27,7 @@ function sentence(
       ? 'Nothing was wrong.'
       : `Hidden here: ${list(draw.faults.map((f) => faultSaid(ex, f)))}.`;
   const ended = outcome && outcomesOf(ex.family).find(([c]) => c === outcome)?.[1];
-  const signed = ended ? `You signed "${lower(ended)}"` : 'You left before anything was signed';
+  const signed = ended ? `You signed “${lower(ended)}”` : 'You left before anything was signed';
   const unknowable = met.filter((m) => m.how === 'not knowable').map((m) => faultSaid(ex, m.shown.fault));
   const about = [
     ...(hits.length > 0 ? [`found ${list(hits.map((f) => faultSaid(ex, f)))}`] : []),
@@ -63,7 +63,7 @@ function truth(
       ...(worn.slope === 0 ? [] : [`${(100 * worn.slope).toFixed(1)} % of what it reads too much`]),
       ...(worn.sticks === 0 ? [] : [`it sticks by ${sayPa(2 * worn.sticks, gauge.unit)}`]),
     ];
-    out.push(`${gauge.label}: ${parts.join(', ')}.`.replace(/-(?=\d)/g, '−'));
+    out.push(`${gauge.label}: ${parts.join(', ')}.`.replace(/ -(?=\d)/g, ' −'));
   }
   for (const [setting, value] of Object.entries(ex.kit.truths({ truth: is, view }))) {
     if (value === undefined || !Number.isFinite(value)) continue;

@@ -11,7 +11,7 @@ export const kit: Kit = {
     thermometer: dial('K-1', 'degF', 220, 0.1, 1, 0.35, { kind: 'thermometer', lower: -40 }),
   },
   variants: [
-    { name: 'zero', variant: 'zero' },
+    { name: 'zero', variant: 'zero', concludes: { 'sprung-tube': [['set'], ['left-as-found']] } },
     { name: 'R-410A', variant: 'span-r410a' },
     { name: 'R-410A, set at span', variant: 'span-r410a', school: 'set-at-span' },
     { name: 'better gauge', variant: 'comparison' },
@@ -24,6 +24,15 @@ export const kit: Kit = {
       },
     },
   ],
+  concludes: {
+    none: [['left-as-found']],
+    'zero-off': [['set']],
+    'bent-pointer': [['replace', 'zero-unfit']],
+    'sprung-tube': [['replace'], ['restricted']],
+    sticky: [['left-as-found', 'sticks']],
+    'air-in-hose': [['left-as-found']],
+    sun: [['left-as-found']],
+  },
   permits: [],
   practice: {
     lines: {

@@ -58,7 +58,6 @@ export function PracticePage() {
     <>
       <div className="page-head">
         <h1>Practice</h1>
-        <span className="practice-mark">PRACTICE</span>
         <span className="grow" />
         {role === 'supervisor' && <Link to="/practice/overview">What everybody practised</Link>}
       </div>

@@ -112,7 +112,9 @@ function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive
   }, [place]);
   const sight = item && inSight(item.step);
   const choices = sight?.choices ?? (item?.step.kind === 'read' ? (item.step.instead ?? []) : []);
-  if (!item || choices.length === 0) return null;
+  // What is to be decided is not seen.
+  const decides = item?.step.kind === 'observe' && item.step.decides;
+  if (!item || decides || choices.length === 0) return null;
   const words = typeof item.step.say === 'string' ? item.step.say : item.step.title;
   const verb = VERBS.find(([, re]) => re.test(`${item.step.title} ${words}`))?.[0] ?? 'Look';
   const sense = (): void => {
