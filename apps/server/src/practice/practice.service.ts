@@ -102,6 +102,7 @@ export class PracticeService {
       judged: result.value,
       record: JSON.stringify(body),
       hash,
+      shared: false,
       createdAt: new Date(),
     });
     await this.runs.destroy({

@@ -32,7 +32,7 @@ describe('the places', () => {
   it('are all in the bar where it is wide', () => {
     wide(true);
     shell();
-    expect(places()).toEqual(['Today', 'Due', 'Sites', 'Gauges', 'Reckoner', 'Traces', 'People']);
+    expect(places()).toEqual(['Today', 'Due', 'Sites', 'Gauges', 'Reckoner', 'Traces', 'Practice', 'People']);
     expect(screen.queryByRole('button', { name: 'More' })).toBeNull();
   });
 
@@ -45,6 +45,7 @@ describe('the places', () => {
     expect((await screen.findAllByRole('menuitem')).map((m) => m.textContent)).toEqual([
       'Reckoner',
       'Traces',
+      'Practice',
       'People',
       'Your account',
     ]);
