@@ -10,7 +10,7 @@ import { canonicalJson } from '@firm-needle/core/formats';
 import type { RunRecord } from '@firm-needle/core/practice';
 import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
-import { Op, type WhereOptions } from 'sequelize';
+import { Op, UniqueConstraintError, type WhereOptions } from 'sequelize';
 import { notFound, Problem } from '../common/problem.js';
 import { maySupervise, mayWrite } from '../common/records.js';
 import type { Actor } from '../common/user.js';
@@ -70,12 +70,8 @@ export class PracticeService {
     mayWrite(actor);
     if (body.id !== id) throw new Problem(422, 'not-valid', 'It is kept under another id than its own.');
     const hash = createHash('sha256').update(canonicalJson(body)).digest('hex');
-    const known = await this.runs.findByPk(id, { attributes: WITHOUT_RECORD });
-    if (known) {
-      if (known.userId !== actor.id || known.hash !== hash)
-        throw new Problem(409, 'id-reused', 'That run is kept already, as another.');
-      return this.view(known);
-    }
+    const known = await this.same(actor, id, hash);
+    if (known) return known;
     const [startedAt, endedAt] = [new Date(body.startedAt), new Date(body.endedAt)];
     if (endedAt < startedAt || endedAt.getTime() > Date.now() + AHEAD_MS)
       throw new Problem(422, 'not-valid', 'It ended before it began, or lies ahead.');
@@ -86,7 +82,7 @@ export class PracticeService {
       const { code, message, remedy } = result.refusal;
       throw new Problem(422, code, message, remedy ? { remedy } : {});
     }
-    const row = await this.runs.create({
+    const row = {
       id,
       organisationId: actor.organisation.id,
       userId: actor.id,
@@ -104,11 +100,28 @@ export class PracticeService {
       hash,
       shared: false,
       createdAt: new Date(),
-    });
+    };
+    try {
+      await this.runs.create(row);
+    } catch (error) {
+      // Two tabs sent it at once: the other was quicker.
+      const kept = error instanceof UniqueConstraintError && (await this.same(actor, id, hash));
+      if (kept) return kept;
+      throw error;
+    }
     await this.runs.destroy({
       where: { organisationId: actor.organisation.id, endedAt: { [Op.lt]: new Date(Date.now() - KEPT_MS) } },
     });
-    return this.view(row);
+    return (await this.same(actor, id, hash)) ?? notFoundRun();
+  }
+
+  /** The run as it is kept, where it is; @throws Problem 409 where another is kept under its id. */
+  private async same(actor: Actor, id: string, hash: string): Promise<PracticeRun | undefined> {
+    const known = await this.runs.findByPk(id, { attributes: WITHOUT_RECORD });
+    if (!known) return undefined;
+    if (known.userId !== actor.id || known.hash !== hash)
+      throw new Problem(409, 'id-reused', 'That run is kept already, as another.');
+    return this.view(known);
   }
 
   async share(actor: Actor, id: string): Promise<PracticeRun> {
@@ -264,6 +277,10 @@ export class PracticeService {
     return new Map(users.map((u) => [u.id, u.name]));
   }
 }
+
+const notFoundRun = (): never => {
+  throw notFound('run');
+};
 
 const LOOKED_AT = { [Op.or]: [{ shared: true }, { kind: 'test' }] };
 

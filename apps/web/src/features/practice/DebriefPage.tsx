@@ -132,7 +132,8 @@ function Told({
     <article className="debrief">
       <div className="page-head">
         <h1>
-          <span className="practice-mark">PRACTICE</span> {record.variant}
+          <span className="practice-mark">PRACTICE</span>{' '}
+          <span className="practice-name">{record.variant}</span>
         </h1>
         <span className="soft">
           {[

@@ -50,6 +50,8 @@ interface CentreProps {
   readonly onPort: ((port: BytePort) => void) | undefined;
   /** In place of the face of a step: what is picked, or how it is signed in practice. */
   readonly face?: ReactNode;
+  /** Over all: what one was told. */
+  readonly told?: ReactNode;
   /** The bench of practice, in place of the usual one. */
   readonly bench?: (follow: boolean, onFollow: (follow: boolean) => void) => ReactNode;
 }
@@ -69,7 +71,17 @@ function placeOf(view: JobView, step: Step | undefined): string | undefined {
 }
 
 /** The middle place: picture, device, needle, and the face of the present step. */
-export function Centre({ job, live, actions, asked, onAsk, onPort, face: own, bench }: CentreProps) {
+export function Centre({
+  job,
+  live,
+  actions,
+  asked,
+  onAsk,
+  onPort,
+  face: own,
+  told: story,
+  bench,
+}: CentreProps) {
   const wide = useWide();
   const dispatch = useAppDispatch();
   const practised = usePractised();
@@ -126,6 +138,7 @@ export function Centre({ job, live, actions, asked, onAsk, onPort, face: own, be
   );
   return (
     <main className="centre" aria-label="Work" onMouseDown={keepFocus}>
+      {story}
       {!wide && !many && needle}
       {many ? (
         <div className="centre-cautions">

@@ -15,8 +15,18 @@ export const NeedleSlot = createContext<ReactNode>(null);
 export const TurnSlot = createContext<ReactNode>(null);
 
 /** The sentence that is always there: what to do, what to expect, why. */
-export function NextMoveCard({ move: whole, children }: { move: NextMove; children?: ReactNode }) {
-  const move = withHelp(whole, usePractised());
+export function NextMoveCard({
+  move: whole,
+  always = false,
+  children,
+}: {
+  move: NextMove;
+  /** It is said whatever the help: an interlock. */
+  always?: boolean;
+  children?: ReactNode;
+}) {
+  const practised = usePractised();
+  const move = always ? whole : withHelp(whole, practised);
   const needle = use(NeedleSlot);
   const turn = use(TurnSlot);
   return (

@@ -114,6 +114,7 @@ export function Workplace({ job, live, asking: askingHolder, onPort, practice }:
           onAsk={setAsking}
           onPort={onPort}
           face={practice?.face(actions)}
+          told={!wide && view.state.order <= 1 ? practice?.told : undefined}
           {...(practice ? { bench: practice.bench } : {})}
         />
       )}

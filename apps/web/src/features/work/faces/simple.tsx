@@ -48,7 +48,7 @@ export function MissingFace({ job, item, actions, missing }: FaceProps & { missi
   return (
     <>
       <Cautions all={job.family.cautions} keys={missing.cautions} />
-      <NextMoveCard move={sayMissing(missing)} />
+      <NextMoveCard move={sayMissing(missing)} always />
       <div className="acts">
         <Button
           className="primary"

@@ -128,7 +128,8 @@ export function RunPage() {
           jobAt,
           head: (
             <h1 className="work-title practice-head">
-              <span className="practice-mark">PRACTICE</span> {record.variant}
+              <span className="practice-mark">PRACTICE</span>
+              <span className="practice-name">{record.variant}</span>
               <span className="soft">
                 {' '}
                 · {levelOf(record.level).title.toLowerCase()} · {record.kind}

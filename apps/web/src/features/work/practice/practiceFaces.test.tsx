@@ -115,7 +115,8 @@ describe('picking the next step', () => {
   it('offers nothing that was taken, or that there is not', async () => {
     const job = await openJob(FOUND);
     const procedure = job.family.procedure(job.view.plan);
-    for (const key of ['cautions', 'no-such-step']) expect(offerPicked(procedure, job.view, key)).toBeUndefined();
+    for (const key of ['cautions', 'no-such-step'])
+      expect(offerPicked(procedure, job.view, key)).toBeUndefined();
     // A reading of a loop is offered at the pass that is open.
     const again = offerPicked(procedure, job.view, 'found-cut-in');
     expect(again?.now?.step.key ?? 'none').toBe(again ? 'found-cut-in' : 'none');
