@@ -29,24 +29,8 @@ function paceOf(ex) {
 
 /** A run by the script, who names up to two of what could be known. */
 function runOf(ex, draw) {
-  const rig = practice.rigOfDraw(ex, draw);
-  const deeds = [];
-  const recorded = new Proxy(rig, {
-    get(target, key) {
-      const value = Reflect.get(target, key, target);
-      if (key === 'set' || key === 'turn' || key === 'zero')
-        return value
-          ? (id, amount) => {
-              deeds.push({ t: target.time, do: key, id, ...(key === 'zero' ? {} : { value: amount }) });
-              value.call(target, id, amount);
-            }
-          : undefined;
-      return typeof value === 'function' ? value.bind(target) : value;
-    },
-  });
-  const job = new ScriptedTechnician(ex.family, recorded, practice.startedOn(ex, draw), {
-    goesOn: true,
-  }).run();
+  const rig = new practice.WatchedRig(practice.rigOfDraw(ex, draw), []);
+  const job = new ScriptedTechnician(ex.family, rig, practice.startedOn(ex, draw), { goesOn: true }).run();
   const known = draw.faults.filter((f) => practice.revealOf(ex, draw, f).knowable);
   return {
     id: 'run',
@@ -58,7 +42,7 @@ function runOf(ex, draw) {
     sealed: '',
     startedAt: '',
     events: job.log.events,
-    deeds,
+    deeds: rig.deeds,
     said: {
       faults: known.slice(0, 2),
       sure: 0.95,

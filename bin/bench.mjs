@@ -32,6 +32,7 @@ const { advisorFigures, learnedFigures } = await import('../bench/advisor.mjs');
 const { clumsyFigures, pairFigures, sizeFigures } = await import('../bench/clumsy.mjs');
 const { coupledFigures } = await import('../bench/coupled.mjs');
 const { firmnessFigures } = await import('../bench/firmness.mjs');
+const { practiceFigures, practiceScreenFigures } = await import('../bench/practice.mjs');
 const { screenFigures } = await import('../bench/screen.mjs');
 const { traceFigures } = await import('../bench/traces.mjs');
 const { startStack } = await import('../e2e/stack.mjs');
@@ -92,6 +93,7 @@ const out = {
   firmness: firmnessFigures(core),
   traces: await traceFigures(core),
   append: await appendFigures(database, env, core),
+  practice: await practiceFigures(),
   handover: await handoverFigures(env),
   book: await bookFigures(database, env),
 };
@@ -99,6 +101,7 @@ await database.stop();
 const stack = await startStack();
 try {
   out.screen = await screenFigures(stack);
+  out.practice.screen = await practiceScreenFigures(stack);
 } finally {
   await stack.stop();
 }

@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, hurry, followSteps, key, signIn, startJob, test } from './person.ts';
+import { begin, sign } from './practised.ts';
 
 const WIDE = { width: 1280, height: 800 };
 const PHONE = { width: 360, height: 740 };
@@ -97,6 +98,28 @@ test('every page is accessible and fits, in both themes, wide and on the phone',
   });
   await expect(page.getByRole('heading', { name: 'What are its columns?' })).toBeVisible();
   await clean(page, 'trace columns');
+});
+
+test('every page of practice is accessible and fits, in both themes, wide and on the phone', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack, 'lowmarch');
+  await page.goto(`${stack.url}/practice`);
+  await expect(page.getByRole('button', { name: 'Begin', exact: true })).toBeEnabled();
+  await clean(page, 'practice');
+  await begin(page, stack.url, { kind: 'Test gauge', level: 'Hard', help: 'No next move' });
+  await expect(page.getByText('What comes next?')).toBeVisible();
+  await clean(page, 'a step to pick');
+  await page.getByRole('button', { name: 'Sign', exact: true }).click();
+  await expect(page.getByText('How did it end?')).toBeVisible();
+  await clean(page, 'the end of a run');
+  await sign(page, 'Unfinished', ['Sticking movement'], 'A guess');
+  await expect(page.getByText(/^Luck: an? /)).toBeVisible({ timeout: 60_000 });
+  await clean(page, 'a debrief');
+  await page.goto(`${stack.url}/practice/overview`);
+  await expect(page.getByRole('rowheader').first()).toBeVisible();
+  await clean(page, 'what everybody practised');
 });
 
 test('every page of the firm’s book is accessible and fits, in both themes, wide and on the phone', async ({

@@ -13,7 +13,7 @@ import {
   sealed,
   startedOn,
   unsealed,
-  type Deed,
+  WatchedRig,
   type RunRecord,
 } from '@firm-needle/core/practice';
 import { expectOk } from '@firm-needle/core/result';
@@ -37,13 +37,7 @@ async function worked(over: Partial<RunRecord> = {}, author = here.me.id): Promi
   const ex = exerciseOf(await loadFamily(family), await loadKit(family), variant);
   const draw = drawFrom(ex, expectOk(unsealed(text)));
   const id = over.id ?? uuid();
-  const rig = rigOfDraw(ex, draw);
-  const deeds: Deed[] = [];
-  const { set } = rig;
-  rig.set = (handle, value) => {
-    deeds.push({ t: rig.time, do: 'set', id: handle, value });
-    set.call(rig, handle, value);
-  };
+  const rig = new WatchedRig(rigOfDraw(ex, draw), []);
   const job = new ScriptedTechnician(ex.family, rig, startedOn(ex, draw), {
     job: id,
     author,
@@ -61,7 +55,7 @@ async function worked(over: Partial<RunRecord> = {}, author = here.me.id): Promi
     startedAt: '2026-01-02T08:00:00.000Z',
     endedAt: new Date().toISOString(),
     events: job.log.events,
-    deeds,
+    deeds: rig.deeds,
     said: { faults: draw.faults.slice(0, 2), sure: 0.75 },
     ...over,
   };

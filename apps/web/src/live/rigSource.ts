@@ -11,6 +11,8 @@ interface Opened {
   readonly trace: readonly (readonly [slot: string, t: number, p: number])[];
   /** Nothing was kept of it here. */
   readonly fresh: boolean;
+  /** When it was last kept here, ms since 1970. */
+  readonly keptAt?: number;
 }
 
 /** The simulated rig of one job, in its worker; kept on this device, so that a reload finds it where it was. */
@@ -38,7 +40,12 @@ export class RigSource implements WorkableSource {
       { ...setup, ...(kept ? { snapshot: kept.snapshot, deeds: kept.deeds ?? [] } : {}) },
       proxy((block: LiveBlock) => source.took(block)),
     );
-    return { source, trace: kept?.trace ?? [], fresh: kept === undefined };
+    return {
+      source,
+      trace: kept?.trace ?? [],
+      fresh: kept === undefined,
+      ...(kept ? { keptAt: kept.time } : {}),
+    };
   }
 
   onBlock(take: (block: LiveBlock) => void): () => void {

@@ -137,7 +137,17 @@ export function debriefOf(ex: Exercise, draw: Draw, record: RunRecord): Debrief 
     scriptWrong ? undefined : script.job.outcome,
   );
   const acts = [
-    ...actsOf({ ex, view, events: log.events, deeds: record.deeds, start, mine, script: script.rig, bounds }),
+    ...actsOf({
+      ex,
+      view,
+      events: log.events,
+      deeds: record.deeds,
+      start,
+      mine,
+      script: script.rig,
+      scripted: script.job.view,
+      bounds,
+    }),
     ...signedWrong(ex, outcome, concluded, verdicts.wronglyIn),
     ...(record.hurt ? [{ severity: 3 as const, t: record.hurt.t, text: record.hurt.text }] : []),
   ];

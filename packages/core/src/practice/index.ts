@@ -11,11 +11,12 @@ export {
   takenKeys,
   positionsAt,
   saidBefore,
+  turnsOf,
   type Pair,
   type OrderScore,
   type Passed,
 } from './order.js';
-export { harmOf, hurtBy, type Act } from './acts.js';
+export { harmOf, hurtBy, unreached, type Act } from './acts.js';
 export { accepted, conclusion, type Conclusion } from './scores.js';
 export * from './debrief.js';
 export * from './luck.js';

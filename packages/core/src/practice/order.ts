@@ -110,18 +110,19 @@ export interface Passed {
 
 /**
  * What a step needs and what is not so: by where the handles stand where a fact has hands, else by what was said.
- * @param hands handles that are being moved by the step itself
+ * @param positions absent where what was said is all that is known
  */
 export function passed(
   family: Pick<Family, 'facts'>,
   step: Pick<Step, 'needs'>,
-  positions: Readonly<Record<string, number>>,
+  positions: Readonly<Record<string, number>> | undefined,
   said: (fact: string) => string | undefined,
 ): readonly Passed[] {
   return Object.entries(step.needs ?? {}).flatMap(([fact, wanted]) => {
     const def = family.facts[fact]?.[wanted];
     const hands = Object.entries(def?.hands ?? {});
-    const holds = hands.length > 0 ? hands.every(([h, v]) => positions[h] === v) : said(fact) === wanted;
+    const holds =
+      positions && hands.length > 0 ? hands.every(([h, v]) => positions[h] === v) : said(fact) === wanted;
     return holds ? [] : [{ fact, title: def?.title ?? fact, grave: (def?.cautions?.length ?? 0) > 0 }];
   });
 }
@@ -138,14 +139,17 @@ export const stepsWith = (
 export const turnsOf = (ex: Pick<Exercise, 'family' | 'plan'>, adjuster: string): readonly Step[] =>
   [...stepsOf(ex.family, ex.plan).values()].filter((s) => s.kind === 'turn' && s.adjuster === adjuster);
 
+/** Everything that was taken at a step, in its order. */
+export const takenIn = (view: FoldedJob): readonly PlacedBody[] =>
+  [...view.state.taken.values()]
+    .flatMap((passes) => [...passes.values()].flat())
+    .sort((a, b) => a.order - b.order)
+    .map((k) => k.body);
+
 /** What the log made true before a time on the source's clock. */
 export function saidBefore(view: FoldedJob, t: number): (fact: string) => string | undefined {
   const facts = new Map<string, string>();
-  const all: { readonly order: number; readonly body: PlacedBody }[] = [];
-  for (const passes of view.state.taken.values())
-    for (const taken of passes.values()) for (const k of taken) all.push({ order: k.order, body: k.body });
-  all.sort((a, b) => a.order - b.order);
-  for (const { body } of all) {
+  for (const body of takenIn(view)) {
     if ((body.t_s ?? 0) > t) break;
     for (const [f, v] of Object.entries(body.sets ?? {})) facts.set(f, v);
   }

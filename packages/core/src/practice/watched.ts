@@ -22,6 +22,8 @@ export class WatchedRig implements Rig {
   readonly highest: Record<string, number> = {};
   /** Seconds beyond a bound, by place. */
   readonly beyond: Record<string, number> = {};
+  /** What hands did to it. */
+  readonly deeds: Deed[] = [];
   /** When a relief stood open first, s. */
   relieved: number | undefined;
   private steps = 0;
@@ -61,6 +63,7 @@ export class WatchedRig implements Rig {
   }
 
   set(handle: string, value: number): void {
+    this.deeds.push({ t: this.time, do: 'set', id: handle, value });
     this.rig.set(handle, value);
   }
 
@@ -69,10 +72,12 @@ export class WatchedRig implements Rig {
   }
 
   zero(slot: string): void {
+    this.deeds.push({ t: this.time, do: 'zero', id: slot });
     this.rig.zero?.(slot);
   }
 
   turn(adjuster: string, amount: number): void {
+    this.deeds.push({ t: this.time, do: 'turn', id: adjuster, value: amount });
     this.rig.turn(adjuster, amount);
   }
 
@@ -89,6 +94,7 @@ export class WatchedRig implements Rig {
   }
 
   fit(slot: string, spare: number): void {
+    this.deeds.push({ t: this.time, do: 'fit', id: slot, value: spare });
     this.rig.fit(slot, spare);
   }
 

@@ -69,6 +69,8 @@ export interface PracticeKit {
   readonly lines: Readonly<Record<string, string>>;
   /** Orders of work beyond what its interlocks ask: this step before that, and how grave it is otherwise (3 safety, 2 truth, 1 tidy). */
   readonly pairs?: readonly (readonly [before: string, after: string, weight: 1 | 2 | 3])[];
+  /** Facts that only give access, such as a cover off: without them nothing moves, and nobody is hurt. */
+  readonly access?: readonly string[];
   /** People breathe from it: what is called in while it is out is as grave as anything. */
   readonly breathed?: true;
 }

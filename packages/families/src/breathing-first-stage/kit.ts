@@ -116,6 +116,7 @@ export const kit: Kit = {
       'wrong-spring': 'The kit it was rebuilt with came in a bag without a number.',
       wet: 'It was rinsed with the cap off.',
     },
+    access: ['cap'],
     pairs: [
       ['relief', 'found-low-up', 3],
       ['bled-to-turn', 'turn-screw', 3],

@@ -82,6 +82,7 @@ export const kit: Kit = {
       sticky: 'Sometimes the first breath is a hard one.',
       cracked: 'It fell down the hatch.',
     },
+    access: ['tool', 'side'],
     pairs: [
       ['relief', 'found-ip', 3],
       ['bled-for-tool', 'tool-in', 3],

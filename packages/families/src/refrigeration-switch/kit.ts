@@ -173,6 +173,7 @@ export const kit: Kit = {
       wanders: 'One day it stops here, the next day there.',
       'zero-off': 'The manifold fell off the roof ladder, a small way.',
     },
+    access: ['plates'],
     pairs: [
       ['lock', 'plates', 3],
       ['gauges', 'found-stop', 2],

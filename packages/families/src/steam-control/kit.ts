@@ -106,6 +106,7 @@ export const kit: Kit = {
       'by-passed': 'There is a wire in there that nobody can explain.',
       'gauge-zero-off': 'The gauge does not come home when it is cold.',
     },
+    access: ['cover'],
     pairs: [
       ['siphon', 'found-trip', 2],
       ['inside', 'set-trip', 2],

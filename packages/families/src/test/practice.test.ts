@@ -18,13 +18,14 @@ import {
   scriptOn,
   startedOn,
   takenKeys,
+  WatchedRig,
   type Deed,
   type Draw,
   type Exercise,
   type RunRecord,
 } from '@firm-needle/core/practice';
 import { stepsOf } from '@firm-needle/core/procedure';
-import { seeded, type Rig } from '@firm-needle/core/rig';
+import { seeded } from '@firm-needle/core/rig';
 import { ScriptedTechnician } from '@firm-needle/core/script';
 import { loadFamily, loadKit } from '../registry.js';
 import { FOLDERS } from './kitOf.js';
@@ -34,41 +35,9 @@ const exercise = async (id: string, variant?: string): Promise<Exercise> => {
   return exerciseOf(await loadFamily(id), kit, variant ?? kit.variants[0]?.name ?? '');
 };
 
-/** A rig whose every deed is written down. */
-function recorded(rig: Rig): { readonly rig: Rig; readonly deeds: Deed[] } {
-  const deeds: Deed[] = [];
-  const own: Partial<Rig> = {
-    set: (id, value) => {
-      deeds.push({ t: rig.time, do: 'set', id, value });
-      rig.set(id, value);
-    },
-    turn: (id, value) => {
-      deeds.push({ t: rig.time, do: 'turn', id, value });
-      rig.turn(id, value);
-    },
-    ...(rig.zero
-      ? {
-          zero: (id: string) => {
-            deeds.push({ t: rig.time, do: 'zero', id });
-            rig.zero?.(id);
-          },
-        }
-      : {}),
-  };
-  return {
-    deeds,
-    rig: new Proxy(rig, {
-      get: (target, key) => {
-        const mine = own[key as keyof Rig] ?? Reflect.get(target, key, target);
-        return typeof mine === 'function' ? mine.bind(target) : mine;
-      },
-    }),
-  };
-}
-
 /** A whole run by the script, who says what could be known. */
 function runOf(ex: Exercise, draw: Draw, over: Partial<RunRecord> = {}): RunRecord {
-  const { rig, deeds } = recorded(rigOfDraw(ex, draw));
+  const rig = new WatchedRig(rigOfDraw(ex, draw), []);
   const job = new ScriptedTechnician(ex.family, rig, startedOn(ex, draw), { goesOn: true }).run();
   const known = draw.faults.filter((f) => revealOf(ex, draw, f).knowable);
   return {
@@ -81,7 +50,7 @@ function runOf(ex: Exercise, draw: Draw, over: Partial<RunRecord> = {}): RunReco
     sealed: '',
     startedAt: '2030-01-01T08:00:00Z',
     events: job.log.events,
-    deeds,
+    deeds: rig.deeds,
     said: {
       faults: known.slice(0, 2),
       sure: 0.95,
@@ -129,10 +98,10 @@ describe.each(FOLDERS)('practice on %s', (id) => {
   it('goes through a run again to the same truth', async () => {
     const ex = await exercise(id);
     const draw = drawFrom(ex, { seed: 21, level: 2 });
-    const { rig, deeds } = recorded(rigOfDraw(ex, draw));
+    const rig = new WatchedRig(rigOfDraw(ex, draw), []);
     new ScriptedTechnician(ex.family, rig, startedOn(ex, draw), { goesOn: true }).run();
     const again = rigOfDraw(ex, draw);
-    replay(again, deeds, rig.time);
+    replay(again, rig.deeds, rig.time);
     for (const [name, was] of Object.entries(rig.truth())) {
       const is = again.truth()[name] ?? NaN;
       // What a needle does to a rig is nothing; what flickers in it is another draw.
@@ -267,6 +236,39 @@ describe('safety', () => {
     expect(bad).toMatchObject({ word: 'dangerous', safety: 0, missed: ['seat-leaks'] });
     expect(bad.next.lesson).toBe('seat-leaks');
     expect(bad.sure).toMatchObject({ right: false, brier: 0.95 ** 2 });
+  }, 60_000);
+
+  it('tells a supply that was opened for a reading one picked too early, though the procedure let it be made so', async () => {
+    const ex = await exercise('breathing-first-stage');
+    const draw = drawFrom(ex, { seed: 6, level: 1 });
+    const run = runOf(ex, draw);
+    const [first] = run.events;
+    if (!first) throw new Error('It does not begin.');
+    const made = (fact: string, value: string, n: number) => ({
+      ...first,
+      id: `made-${n}`,
+      body: {
+        kind: 'done' as const,
+        at: { key: `renew:${fact}=${value}`, pass: '1' },
+        sets: { [fact]: value },
+        t_s: n,
+      },
+    });
+    const told = (events: RunRecord['events']) =>
+      debriefOf(ex, draw, { ...run, events: [first, ...events], deeds: [] }).acts.filter(
+        (a) => a.severity === 3,
+      );
+    expect(told([made('cautions', 'read', 1), made('supply', 'low', 2)])[0]?.text).toMatch(
+      /^At low supply before this was so: .*relief in the line/i,
+    );
+    expect(
+      told([
+        made('cautions', 'read', 1),
+        made('relief', 'inline', 2),
+        made('line', 'closed', 3),
+        made('supply', 'low', 4),
+      ]),
+    ).toEqual([]);
   }, 60_000);
 
   it('leaves out of the sum what help gave away', async () => {

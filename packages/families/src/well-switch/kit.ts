@@ -43,6 +43,7 @@ export const kit: Kit = {
       'leaking-check-valve': 'It starts by itself at night, with every tap shut.',
       'gauge-zero-off': 'A colleague says the water gauge was dropped in the van.',
     },
+    access: ['cover'],
     pairs: [
       ['found-drain', 'found-precharge', 2],
       ['rest', 'found-drain', 2],

@@ -15,7 +15,7 @@ import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { practiceHost } from '../../practice/host.ts';
 import { beginRun, sendRuns } from '../../practice/runs.ts';
-import { usePracticeRunQuery, useSharePracticeRunMutation } from '../../store/api.ts';
+import { usePracticeRunQuery, usePracticeRunsQuery, useSharePracticeRunMutation } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
 import { withDb } from '../../sync/db.ts';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
@@ -114,7 +114,8 @@ function Told({
 }) {
   const me = useMe();
   const navigate = useNavigate();
-  const [share, shared] = useSharePracticeRunMutation();
+  const [share] = useSharePracticeRunMutation();
+  const own = usePracticeRunsQuery().data?.items.find((r) => r.id === id);
   const lesson = debrief.next.lesson;
   const lessonTitle = ex.family.rig.faults.find((f) => f.id === lesson)?.title;
   const again = (sealed?: string): void => {
@@ -161,9 +162,11 @@ function Told({
               </Button>
             )}
             {record.kind !== 'test' && <Button onClick={() => again(record.sealed)}>Same seed again</Button>}
-            <Button onClick={() => void share(id)} disabled={shared.isSuccess}>
-              {shared.isSuccess ? 'Shared' : 'Show it to your supervisor'}
-            </Button>
+            {own && record.kind !== 'test' && (
+              <Button onClick={() => void share(id)} disabled={own.shared}>
+                {own.shared ? 'Shown to your supervisor' : 'Show it to your supervisor'}
+              </Button>
+            )}
             <Link to="/practice">Practice</Link>
           </div>
           <section>
@@ -244,6 +247,12 @@ function Told({
           <p>
             <strong>Next</strong> {debrief.next.text}
           </p>
+          {own && own.looks.length > 0 && (
+            <p className="soft">
+              Looked at by {own.looks.map((l) => `${l.by} on ${format(new Date(l.at), 'd MMM')}`).join(', ')}.
+            </p>
+          )}
+          {own?.unfair && <p>Its draw was called unfair: {own.unfair}</p>}
           {debrief.sure && (
             <p className="soft">
               You were {Math.round(100 * debrief.sure.c)} % sure, and{' '}

@@ -100,13 +100,21 @@ export function OverviewPage() {
 const Row = ({ row, title }: { row: PracticeRow; title: (family: string, fault: string) => string }) => (
   <tr>
     <th scope="row">{row.person.name}</th>
-    <td>{kindTitle(row.family)}</td>
-    <td className="figure">{format(new Date(row.last), 'd MMM')}</td>
-    <td className="figure">{row.runs}</td>
-    <td>{row.highest ? levelOf(row.highest).title.toLowerCase() : '–'}</td>
-    <td className="figure">{row.grave}</td>
-    <td>{row.tests.map((t) => `${format(new Date(t.day), 'd MMM')} ${t.word}`).join(', ') || '–'}</td>
-    <td>
+    <td data-title="Kind">{kindTitle(row.family)}</td>
+    <td data-title="Last" className="figure">
+      {format(new Date(row.last), 'd MMM')}
+    </td>
+    <td data-title="Runs" className="figure">
+      {row.runs}
+    </td>
+    <td data-title="Highest sound">{row.highest ? levelOf(row.highest).title.toLowerCase() : '–'}</td>
+    <td data-title="Grave" className="figure">
+      {row.grave}
+    </td>
+    <td data-title="Tests">
+      {row.tests.map((t) => `${format(new Date(t.day), 'd MMM')} ${t.word}`).join(', ') || '–'}
+    </td>
+    <td data-title="Missed most">
       {row.missed
         ? `${title(row.family, row.missed.fault).toLowerCase()}, ${row.missed.times} of ${row.missed.of}`
         : '–'}

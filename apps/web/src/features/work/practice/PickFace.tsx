@@ -43,7 +43,12 @@ export function PickFace({
           label="Find a step"
           value={find}
           onChange={(e) => setFind(e.target.value)}
-          onKeyDown={(e) => e.stopPropagation()}
+          autoFocus
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            const [first] = shown;
+            if (e.key === 'Enter' && first) onPick(first.step.key);
+          }}
         />
         <Button className="primary" variant="contained" onClick={onSign}>
           Sign

@@ -1,7 +1,17 @@
-import { harmOf, hurtBy, saidBefore, type Deed, type Exercise, type Hurt } from '@firm-needle/core/practice';
+import {
+  harmOf,
+  hurtBy,
+  saidBefore,
+  type Deed,
+  type Exercise,
+  type Hurt,
+  turnsOf,
+  unreached,
+} from '@firm-needle/core/practice';
 import type { WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useRef, useState } from 'react';
 import type { PracticeLive } from './usePracticeSource.ts';
+import { useKeys } from '../../../ui/useKeys.ts';
 import type { OpenJob } from '../../../sync/useJob.ts';
 import { Handles, inSight, Meters, Speeds, SPEEDS, useBench } from '../Bench.tsx';
 
@@ -41,6 +51,8 @@ export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt }:
     if (may({ t: session.time, do: 'set', id, value, bench: true })) rig.set(id, value, true);
   };
   const turn = (id: string, value: number): void => {
+    const closed = ex && unreached(ex, id, rig.positions, saidBefore(view, Infinity));
+    if (closed) return setStayed(`It cannot be reached: ${closed} first.`);
     if (may({ t: session.time, do: 'turn', id, value, bench: true })) rig.turn(id, value, true);
   };
   return (
@@ -69,7 +81,7 @@ export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt }:
       </button>
       {turning &&
         family.adjusters
-          .filter((a) => a.kind !== 'air')
+          .filter((a) => a.kind !== 'air' && (!ex || turnsOf(ex, a.id).length > 0))
           .flatMap((a) =>
             [1, -1].map((way) => (
               <button
@@ -111,13 +123,18 @@ function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive
     return () => clearInterval(timer.current);
   }, [place]);
   const sight = item && inSight(item.step);
+  const sense = useRef<() => void>(undefined);
+  useKeys({ l: () => sense.current?.() });
   const choices = sight?.choices ?? (item?.step.kind === 'read' ? (item.step.instead ?? []) : []);
   // What is to be decided is not seen.
   const decides = item?.step.kind === 'observe' && item.step.decides;
-  if (!item || decides || choices.length === 0) return null;
+  if (!item || decides || choices.length === 0) {
+    sense.current = undefined;
+    return null;
+  }
   const words = typeof item.step.say === 'string' ? item.step.say : item.step.title;
   const verb = VERBS.find(([, re]) => re.test(`${item.step.title} ${words}`))?.[0] ?? 'Look';
-  const sense = (): void => {
+  sense.current = (): void => {
     const from = session.time;
     setSeen(undefined);
     setBusy(true);
@@ -133,8 +150,14 @@ function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive
   };
   return (
     <>
-      <button type="button" className="bench-handle practice-sense" aria-busy={busy} onClick={sense}>
-        {verb}
+      <button
+        type="button"
+        className="bench-handle practice-sense"
+        aria-busy={busy}
+        aria-keyshortcuts="L"
+        onClick={() => sense.current?.()}
+      >
+        {verb} <kbd aria-hidden>L</kbd>
       </button>
       <span className="practice-seen" role="status">
         {busy ? '…' : seen && `What is there: ${seen.toLowerCase()}`}
