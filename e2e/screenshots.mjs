@@ -6,6 +6,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
+import { followRun } from './followRun.mjs';
 import { startStack } from './stack.mjs';
 
 const stack = await startStack();
@@ -108,11 +109,12 @@ await signIn(wide);
 await shot(wide, 'today');
 await wide.goto(`${stack.url}/gauges`);
 await wide.getByText('W-07').waitFor();
-await shot(wide, 'gauges');
+const gauges = [await taken(wide, 'The firm’s gauges')];
 await wide.getByRole('link', { name: 'M-04' }).click();
 await wide.getByText('Zero, as it was found at each job').waitFor();
 await wide.waitForTimeout(800);
-await shot(wide, 'gauge');
+gauges.push(await taken(wide, 'A gauge: its errors, its zero over the years'));
+await side(wide, 'gauges', gauges, 2, 796);
 await wide.goto(`${stack.url}/gauges`);
 await wide.getByRole('link', { name: 'H-41' }).click();
 await wide.getByRole('button', { name: 'Check this gauge' }).click();
@@ -143,10 +145,11 @@ writeFileSync(
 );
 await wide.getByLabel('Trace file').setInputFiles(unnamed);
 await wide.getByRole('heading', { name: 'What are its columns?' }).waitFor();
-await shot(wide, 'trace-columns');
+const traces = [await taken(wide, 'A file whose columns are named once')];
 await wide.getByLabel('Trace file').setInputFiles(csv);
 await wide.getByText('samples,').first().waitFor();
-await shot(wide, 'traces');
+traces.push(await taken(wide, 'What was found in it'));
+await side(wide, 'traces', traces, 2, 796);
 // The work screen of every other kind of control, side by side.
 const FAMILIES = [
   ['Heater flow switch', (say) => say.includes('to the middle')],
@@ -207,6 +210,48 @@ await wide.getByRole('button', { name: 'Make the link' }).click();
 await wide.getByLabel('The link, shown this once').waitFor();
 handed.push(await taken(wide, 'A link that expires and can be withdrawn'));
 
+// Practice: what is chosen, a step that is picked, the end of a run, its debrief.
+async function practise(page, kind, level, help, lesson) {
+  await page.goto(`${stack.url}/practice`);
+  const choose = async (label, name) => {
+    await page.getByLabel(label, { exact: true }).click();
+    await page.getByRole('option', { name, exact: true }).click();
+  };
+  await choose('Kind', kind);
+  await page
+    .getByRole('button', { name: /^Begin/ })
+    .and(page.locator(':enabled'))
+    .waitFor();
+  if (lesson) await choose('What is hidden', `A lesson: ${lesson}`);
+  await page.getByText(level, { exact: true }).first().click();
+  await page.getByText(help, { exact: true }).first().click();
+}
+const begin = async (page) => {
+  await page.getByRole('button', { name: /^Begin/ }).click();
+  await page.waitForURL(/\/practice\/runs\/[^/]+$/);
+  await page.waitForFunction(() => 'firmNeedleRig' in window);
+  await page.evaluate(() => window.firmNeedleRig.setSpeed(60));
+};
+const signRun = async (page, ...presses) => {
+  for (const name of presses) await page.getByRole('button', { name, exact: true }).click();
+  await page.getByRole('button', { name: 'Sign, and see what was so' }).click();
+  await page.getByText(/^Luck: an? /).waitFor({ timeout: 120_000 });
+};
+const practised = [];
+await practise(wide, 'Well pump switch and tank', 'Usual', 'Full', 'low precharge');
+await begin(wide);
+await followRun(wide);
+practised.push(await taken(wide, 'The end of a run: what was wrong, and how sure'));
+await signRun(wide, 'Left as found', 'Leaking check valve', 'Sure');
+await shot(wide, 'debrief', true);
+await practise(wide, 'First stage', 'Hard', 'No next move');
+practised.unshift(await taken(wide, 'What is practised, how hard, with how much help'));
+await begin(wide);
+await wide.getByText('What comes next?').waitFor();
+practised.splice(1, 0, await taken(wide, 'No next move: every step by alphabet'));
+await wide.getByRole('button', { name: 'Sign', exact: true }).click();
+await signRun(wide, 'Unfinished', 'Nothing wrong', 'A guess');
+
 // The firm's book, as its supervisor has it.
 const boss = await open(1280, 800, 'daylight');
 await signIn(boss, 'lowmarch');
@@ -235,6 +280,12 @@ book.push(await taken(boss, 'A visit that is planned'));
 await boss.goto(`${stack.url}/people`);
 await boss.getByText('Tobin Quenby').waitFor();
 book.push(await taken(boss, 'People and their permits'));
+await boss.goto(`${stack.url}/practice/overview`);
+await boss.getByRole('rowheader').first().waitFor();
+practised.push(await taken(boss, 'What a supervisor sees: counts, by name'));
+await side(boss, 'practice', practised, 2, 796);
+await boss.goto(`${stack.url}/people`);
+await boss.getByText('Tobin Quenby').waitFor();
 await boss.keyboard.press('/');
 await boss.getByRole('combobox', { name: 'Find anything' }).fill('tarn');
 await boss.getByRole('option').first().waitFor();

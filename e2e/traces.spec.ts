@@ -2,6 +2,7 @@ import { createWriteStream, mkdtempSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { corpus } from '../packages/core/src/trace/reading/testing.ts';
 import { expect, followSteps, hurry, signIn, tap, test, type Page } from './person.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'fn-traces-'));
@@ -215,4 +216,51 @@ test('a logger’s file is read on a job and its figures are taken as readings',
   const row = (title: string) => page.locator('.sheet-table tr', { hasText: title });
   await expect(row('Cut-in')).toContainText('31.');
   await expect(row('Cut-out')).toContainText('51.');
+});
+
+test('ten files as loggers write them are read right, told how, or asked about', async ({ page, stack }) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/traces`);
+  const names = [
+    'semicolon and decimal comma',
+    'absolute, by its name',
+    'a vacuum above nought',
+    'milliseconds since 1970',
+    'the newest first',
+    'setpoint and actual',
+    'no reading as 999.9',
+    'a long preamble',
+    'two bytes a character, unmarked',
+    'days that can be either',
+    'a comma that can be either',
+    'a workbook',
+  ];
+  for (const file of corpus().filter((f) => names.includes(f.name))) {
+    await page.getByLabel('Trace file').setInputFiles({
+      name: `${file.name}.csv`,
+      mimeType: 'text/csv',
+      buffer: Buffer.from(file.bytes),
+    });
+    const { expected } = file;
+    if ('refused' in expected) {
+      await expect(page.getByRole('alert'), file.name).toContainText(
+        /can be either|can part thousands|not a table/,
+      );
+      continue;
+    }
+    await expect(page.getByText(`${expected.n} samples`), file.name).toBeVisible();
+    const said = page.getByRole('list', { name: 'What was assumed' });
+    if (expected.says) await expect(said.getByRole('listitem').first(), file.name).toBeVisible();
+  }
+  // What can be either is said among its columns, and read so.
+  const either = corpus().find((f) => f.name === 'days that can be either');
+  await page.getByLabel('Trace file').setInputFiles({
+    name: 'either.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(either?.bytes ?? []),
+  });
+  await page.getByLabel('Dates', { exact: true }).click();
+  await page.getByRole('option', { name: 'month before day' }).click();
+  await page.getByRole('button', { name: 'Read it with these columns' }).click();
+  await expect(page.getByText('90 samples')).toBeVisible();
 });

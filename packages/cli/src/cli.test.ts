@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { corpus } from '../../core/src/trace/reading/testing.js';
 import { answer } from './index.js';
 
 const dir = mkdtempSync(join(tmpdir(), 'needle-'));
@@ -245,5 +246,70 @@ describe('needle simulate and trace', () => {
     expect(await refused(...sim, '--fault', 'gremlins')).toBe('fault-unknown');
     expect(await refused(...sim, '--scenario', 'picnic')).toBe('scenario-unknown');
     expect(await refused('simulate', 'well-switch')).toBe('out-missing');
+  });
+});
+
+describe('needle trace on files as they really are', () => {
+  it.each(corpus().map((f, i) => [f.name, f, i] as const))(
+    '%s: read and told how, or refused',
+    async (_, f, i) => {
+      const path = join(dir, `corpus-${i}.csv`);
+      writeFileSync(path, f.bytes);
+      const { code, out } = await ask('trace', path, '--family', 'well-switch');
+      if ('refused' in f.expected) {
+        expect([code, out.error?.code]).toEqual([2, f.expected.refused]);
+        expect(out.error?.message.length).toBeGreaterThan(10);
+        return;
+      }
+      expect(code).toBe(0);
+      expect(out['samples']).toBe(f.expected.n);
+      const read = out['read'] as {
+        rows: number;
+        lost: Record<string, number>;
+        assumptions: { about: string; said: string }[];
+      };
+      const lost = Object.values(read.lost).reduce((a, b) => a + b, 0);
+      expect(lost).toBe(f.expected.lost ?? 0);
+      expect(read.rows - lost).toBe(f.expected.n);
+      for (const about of f.expected.says ?? [])
+        expect(read.assumptions.map((a) => a.about)).toContain(about);
+    },
+  );
+
+  it('takes what is said of a file for what it is, and refuses what it does not know', async () => {
+    const path = file(
+      'either.csv',
+      ['time,p', ...Array.from({ length: 60 }, (_, k) => `${k},${40 + (k % 7)}`)].join('\n'),
+    );
+    const read = async (...more: string[]): Promise<object> => {
+      const { out } = await ask('trace', path, '--family', 'well-switch', ...more);
+      return (out['read'] ?? out.error) as object;
+    };
+    expect(await read()).toMatchObject({ code: 'unit-missing' });
+    expect(await read('--unit', 'psi')).toMatchObject({ pressure: { unit: 'psi', basis: 'gauge' } });
+    expect(await read('--unit', 'kPa', '--basis', 'absolute')).toMatchObject({
+      pressure: { basis: 'absolute' },
+      ambient_Pa: 101325,
+      assumptions: [{ about: 'time' }, { about: 'basis' }, { about: 'ambient' }],
+    });
+    expect(await read('--unit', 'kPa', '--basis', 'absolute', '--ambient', '95 kPa')).toMatchObject({
+      ambient_Pa: 95000,
+    });
+    expect(await read('--unit', 'psi', '--basis', 'up')).toMatchObject({ code: 'option-unknown' });
+    expect(await read('--unit', 'psi', '--pressure', '9')).toMatchObject({ code: 'not-pressures' });
+    expect(await read('--unit', 'psi', '--time', '0')).toMatchObject({ code: 'column' });
+    expect(await read('--tiem', '1')).toMatchObject({ code: 'option-unknown' });
+    expect(await refused('trace', dir, '--family', 'well-switch')).toBe('file-missing');
+  });
+
+  it('answers whatever is asked without a stack', async () => {
+    for (const text of ['null', '[null]', '5', '"x"', '{"__proto__":{"x":1}}', '{}'])
+      for (const command of ['judge', 'advise']) {
+        const { code, out } = await ask(command, file('odd.json', text));
+        expect([command, text, code]).toEqual([command, text, 2]);
+        expect(out.error?.message).not.toMatch(/\n\s+at /);
+      }
+    const { out } = await ask('trace', '--help');
+    expect(Object.keys(out['options'] as object)).toContain('--basis');
   });
 });

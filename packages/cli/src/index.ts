@@ -1,15 +1,20 @@
+import type { Refusal } from '@firm-needle/core/result';
 import { createInterface } from 'node:readline';
 import { readFileSync } from 'node:fs';
 import { errorOf, no, Refused } from './answer.js';
 import { adviseOne } from './commands/advise.js';
 import { familiesCommand, judge, planCommand } from './commands/plans.js';
 import { convertCommand, ptCommand } from './commands/quantities.js';
-import { simulateCommand, traceCommand, traceFile } from './commands/traces.js';
+import { simulateCommand, TRACE_OPTIONS, traceCommand, traceFile } from './commands/traces.js';
 import { optionsOf, type Options } from './options.js';
 
 interface Command {
   readonly does: string;
   readonly example: string;
+  /** What it takes, each with what it is; others are refused where they are all listed. */
+  readonly options?: Readonly<Record<string, string>>;
+  /** All of them are listed. */
+  readonly only?: true;
   run(o: Options): object | Promise<object>;
   /** One line in, one answer out, where the command can. */
   line?(text: string, o: Options): object | Promise<object>;
@@ -60,20 +65,39 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   simulate: {
     does: 'a rig’s trace as CSV, and what the rig knows',
     example: 'simulate well-switch --seed 3 --seconds 900 --rate 10 --out trace.csv',
+    options: {
+      '--seed': 'whole number',
+      '--seconds': 'up to 1 000 000',
+      '--rate': 'samples a second',
+      '--fault': 'may stand several times',
+      '--scenario': 'a run of its rig',
+      '--out': 'where the CSV goes',
+    },
     run: simulateCommand,
   },
   trace: {
     does: 'figures, events and cycles of a logger’s file',
     example: 'trace trace.csv --family well-switch',
+    options: TRACE_OPTIONS,
+    only: true,
     run: traceCommand,
     line: (text, o) => traceFile(text.trim(), o.one('family') ?? '', o),
   },
   families: { does: 'what kinds of control there are', example: 'families', run: familiesCommand },
 };
 
+const told = ({ does, example, options }: Command): object => ({
+  does,
+  example,
+  ...(options ? { options } : {}),
+});
+
 const help = (): object => ({
   usage: 'npm run --silent needle -- COMMAND …',
-  commands: Object.entries(COMMANDS).map(([name, c]) => ({ name, does: c.does, example: c.example })),
+  files: '- as a file reads standard input',
+  exit: { 0: 'answered', 2: 'refused: error.code, message, at, bound, remedy' },
+  units: 'pressures out are gauge Pa unless the key says otherwise; times are s',
+  commands: Object.entries(COMMANDS).map(([name, c]) => ({ name, ...told(c) })),
 });
 
 /** The answer to one call, and the code the program ends with: 0, or 2 for a refusal. */
@@ -91,13 +115,28 @@ export async function answer(
         remedy: 'See --help.',
       });
     const o = optionsOf(rest);
-    if (o.has('help')) return { out: { name, does: command.does, example: command.example }, code: 0 };
+    if (o.has('help')) return { out: { name, ...told(command) }, code: 0 };
+    const odd = command.only && o.names.find((n) => !Object.hasOwn(command.options ?? {}, `--${n}`));
+    if (odd)
+      no('option-unknown', `"${name}" takes no --${odd}.`, {
+        where: `--${odd}`,
+        bound: Object.keys(command.options ?? {}).join(', '),
+      });
     return { out: await command.run(o), code: 0 };
   } catch (e) {
-    if (e instanceof Refused) return { out: errorOf(e.refusal), code: 2 };
-    throw e;
+    return { out: errorOf(refusalOf(e)), code: 2 };
   }
 }
+
+/** What stopped an answer: a refusal, or input of a shape that nobody foresaw; never a stack. */
+const refusalOf = (e: unknown): Refusal =>
+  e instanceof Refused
+    ? e.refusal
+    : {
+        code: 'not-a-request',
+        message: `That is no request that can be answered: ${e instanceof Error ? e.message : String(e)}.`,
+        remedy: 'See --help for what it takes.',
+      };
 
 /** `--lines`: one request a line, one answer a line, in order, until the input ends. A refused line is answered as refused. */
 export async function answerLines(args: readonly string[], write: (line: string) => void): Promise<0 | 2> {
@@ -113,8 +152,7 @@ export async function answerLines(args: readonly string[], write: (line: string)
     try {
       write(JSON.stringify(await command.line(text, o)));
     } catch (e) {
-      if (!(e instanceof Refused)) throw e;
-      write(JSON.stringify(errorOf(e.refusal)));
+      write(JSON.stringify(errorOf(refusalOf(e))));
     }
   }
   return 0;

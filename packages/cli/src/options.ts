@@ -8,6 +8,8 @@ export interface Options {
   one(name: string): string | undefined;
   number(name: string, byDefault: number): number;
   has(name: string): boolean;
+  /** Those that were given. */
+  readonly names: readonly string[];
 }
 
 const FLAGS = new Set(['lines', 'help']);
@@ -38,6 +40,7 @@ export function optionsOf(args: readonly string[]): Options {
     all,
     one: (name) => all(name).at(-1),
     has: (name) => found.has(name),
+    names: [...found.keys()],
     number: (name, byDefault) => {
       const text = all(name).at(-1);
       if (text === undefined) return byDefault;

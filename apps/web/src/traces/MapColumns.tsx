@@ -1,5 +1,14 @@
-import { findUnit, unitsOf } from '@firm-needle/core/quantity';
-import { CHANNELS, choiceOf, guessColumns, unitOfHeading, type ColumnChoice } from '@firm-needle/core/trace';
+import { findUnit, parseNumber, unitsOf } from '@firm-needle/core/quantity';
+import {
+  CHANNELS,
+  choiceOf,
+  guessColumns,
+  headingOf,
+  unitOfHeading,
+  type ColumnChoice,
+  type DayOrder,
+  type PressureBasis,
+} from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -26,9 +35,11 @@ const TITLES: Readonly<Record<Exclude<Role, ''>, string>> = {
 export function MapColumns({ rows, onChoose }: Props) {
   const columns = Math.max(0, ...rows.map((r) => r.length));
   // With a unit lent to it the guess says the rest, also where the heading names none.
-  const guess = guessColumns(rows, 'kPa');
+  const heading = headingOf(rows);
+  const asked = guessColumns(rows, { order: 'dmy', decimal: '.' });
+  const guess = asked.ok ? asked : guessColumns(rows, { unit: 'kPa', order: 'dmy', decimal: '.' });
   const guessed = guess.ok ? choiceOf(guess.value) : undefined;
-  const named = guessed && rows.some((r) => unitOfHeading(r[guessed.pressure] ?? '') !== undefined);
+  const named = guessed && unitOfHeading(heading[guessed.pressure] ?? '') !== undefined;
   const [roles, setRoles] = useState<readonly Role[]>(() =>
     Array.from({ length: columns }, (_, i) => {
       if (i === guessed?.time) return 'time';
@@ -36,11 +47,17 @@ export function MapColumns({ rows, onChoose }: Props) {
       return CHANNELS.find((c) => guessed?.states[c] === i) ?? '';
     }),
   );
-  const [unit, setUnit] = useState(named ? (guessed?.unit ?? '') : '');
+  const [unit, setUnit] = useState(named || asked.ok ? (guessed?.unit ?? '') : '');
   const at = (role: Role): number => roles.indexOf(role);
   const set = (i: number, role: Role): void =>
     setRoles((all) => all.map((r, k) => (k === i ? role : r === role ? '' : r)));
-  const ready = at('time') >= 0 && at('pressure') >= 0 && findUnit(unit) !== undefined;
+  const [basis, setBasis] = useState<PressureBasis | ''>('');
+  const [order, setOrder] = useState<DayOrder | ''>('');
+  const [decimal, setDecimal] = useState<'.' | ',' | ''>('');
+  const [air, setAir] = useState('');
+  const hPa = parseNumber(air);
+  const wrongAir = air !== '' && !(hPa.ok && hPa.value >= 500 && hPa.value <= 1100);
+  const ready = !wrongAir && at('time') >= 0 && at('pressure') >= 0 && findUnit(unit) !== undefined;
   return (
     <section className="trace-map" aria-label="Columns of the file">
       <h2>What are its columns?</h2>
@@ -101,6 +118,47 @@ export function MapColumns({ rows, onChoose }: Props) {
           </tbody>
         </table>
       </div>
+      <div className="trace-map-how">
+        <Choice
+          label="Counted from"
+          value={basis}
+          onChange={setBasis}
+          all={[
+            ['', 'as it says'],
+            ['gauge', 'the air outside'],
+            ['absolute', 'nothing: absolute'],
+            ['vacuum', 'the air, downward: vacuum'],
+          ]}
+        />
+        <Choice
+          label="Dates"
+          value={order}
+          onChange={setOrder}
+          all={[
+            ['', 'as they say'],
+            ['dmy', 'day before month'],
+            ['mdy', 'month before day'],
+          ]}
+        />
+        <Choice
+          label="Decimal mark"
+          value={decimal}
+          onChange={setDecimal}
+          all={[
+            ['', 'as they say'],
+            ['.', 'a point'],
+            [',', 'a comma'],
+          ]}
+        />
+        <TextField
+          size="small"
+          label="Air outside, hPa"
+          value={air}
+          onChange={(e) => setAir(e.target.value)}
+          error={wrongAir}
+          helperText={wrongAir ? 'between 500 and 1100 hPa' : 'taken off absolute pressures'}
+        />
+      </div>
       <div className="trace-open">
         <Button
           variant="contained"
@@ -111,6 +169,10 @@ export function MapColumns({ rows, onChoose }: Props) {
               pressure: at('pressure'),
               unit,
               states: Object.fromEntries(CHANNELS.flatMap((c) => (at(c) >= 0 ? [[c, at(c)]] : []))),
+              ...(basis ? { basis } : {}),
+              ...(order ? { order } : {}),
+              ...(decimal ? { decimal } : {}),
+              ...(hPa.ok && air !== '' ? { ambient: 100 * hPa.value } : {}),
             })
           }
         >
@@ -125,3 +187,31 @@ export function MapColumns({ rows, onChoose }: Props) {
     </section>
   );
 }
+
+/** One of a few ways to read it; the first is as the file itself says. */
+const Choice = <T extends string>({
+  label,
+  value,
+  onChange,
+  all,
+}: {
+  label: string;
+  value: T;
+  onChange: (value: T) => void;
+  all: readonly (readonly [T, string])[];
+}) => (
+  <TextField
+    select
+    size="small"
+    label={label}
+    value={value}
+    onChange={(e) => onChange(e.target.value as T)}
+    slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+  >
+    {all.map(([v, title]) => (
+      <MenuItem key={v} value={v}>
+        {title}
+      </MenuItem>
+    ))}
+  </TextField>
+);

@@ -7,6 +7,7 @@ import { EventPanel } from './EventPanel.tsx';
 import { readableUnit, shownFigure, titleOf } from './figures.ts';
 import { MapColumns } from './MapColumns.tsx';
 import { TraceView } from './TraceView.tsx';
+import type { HowRead } from '../workers/trace.worker.ts';
 import type { OpenTrace } from './useTrace.ts';
 import './traces.css';
 
@@ -25,7 +26,17 @@ interface Props {
 /** A slam of a valve, and no event of the control. */
 const SPIKE = 'spike';
 /** Refusals that a person can lift by saying what the columns are. */
-const MAPPABLE = new Set(['unit-missing', 'no-pressure', 'not-times', 'not-pressures', 'no-readings']);
+const MAPPABLE = new Set([
+  'unit-missing',
+  'no-pressure',
+  'no-times',
+  'not-times',
+  'not-pressures',
+  'no-readings',
+  'day-order',
+  'number-form',
+  'one-time',
+]);
 
 /** A logger's file: dropped here, its columns named once, read in a worker, drawn whole, told in figures, corrected by hand. */
 export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props) {
@@ -103,6 +114,7 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
           }}
         />
       )}
+      {read?.how && <HowItWasRead how={read.how} unit={unit} />}
       {read && trace.host && (
         <>
           <TraceView
@@ -152,6 +164,24 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
     </div>
   );
 }
+
+/** In one line how a file was read; under it what was taken as so without being said, each changeable among its columns. */
+const HowItWasRead = ({ how, unit }: { how: HowRead; unit: string }) => (
+  <div className="trace-how">
+    <p className="soft">
+      {how.pressure} in {symbolOf(unit)}, {how.basis === 'gauge' ? 'over the air outside' : how.basis}; time
+      from {how.time}; {how.rows.toLocaleString('en')} rows
+      {how.lost > 0 && `, ${how.lost.toLocaleString('en')} of them lost`}.
+    </p>
+    {how.assumptions.length > 0 && (
+      <ul aria-label="What was assumed">
+        {how.assumptions.map((a) => (
+          <li key={a.said}>{a.said}</li>
+        ))}
+      </ul>
+    )}
+  </div>
+);
 
 interface ToldProps {
   readonly analysis: Analysis;

@@ -110,7 +110,8 @@ export function useTrace(kind: TraceKind, lag_s = 0): OpenTrace {
     begin(async (remote) => {
       const head = await remote.rows(next);
       setRows(head);
-      const choice = said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
+      const choice: ColumnChoice | undefined =
+        said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
       return remote.read(next, choice, proxy(setProgress));
     });
   };

@@ -2,14 +2,16 @@ import { accept, refuse, type Result } from '@firm-needle/core/result';
 import {
   analyse,
   buildPyramid,
-  chooseColumns,
   columnsOf,
-  guessColumns,
-  TableReader,
+  delimiterOf,
+  sniff,
+  TableFeed,
   type Analysis,
-  type ColumnChoice,
-  type ColumnMap,
+  type Assumption,
+  type Encoding,
+  type PressureBasis,
   type Pyramid,
+  type Said,
   type Samples,
   type TableProblem,
   type TraceKind,
@@ -29,10 +31,38 @@ export interface TraceRead {
   /** The unit its pressures were written in. */
   readonly unit: string;
   readonly channels: readonly string[];
+  /** How its file was read; a kept trace does not know any more. */
+  readonly how?: HowRead;
+}
+
+/** How a file was read: what was found in it, and what was taken as so without being said. */
+export interface HowRead {
+  readonly assumptions: readonly Assumption[];
+  /** What the columns are called. */
+  readonly pressure: string;
+  readonly time: string;
+  readonly basis: PressureBasis;
+  readonly rows: number;
+  readonly lost: number;
+}
+
+interface FileHead {
+  readonly text: string;
+  readonly encoding: Encoding;
+  readonly delimiter: string;
+}
+
+/** How the text of a file is written, by its first bytes. */
+async function headOf(file: File): Promise<Result<FileHead>> {
+  const bytes = new Uint8Array(await file.slice(0, FIRST_BYTES).arrayBuffer());
+  const encoding = sniff(bytes);
+  if (!encoding.ok) return encoding;
+  const text = new TextDecoder(encoding.value).decode(bytes);
+  return accept({ text, encoding: encoding.value, delimiter: delimiterOf(text) });
 }
 
 /** Rows shown to a person who says what the columns are; enough to guess by. */
-const FIRST_ROWS = 20;
+const FIRST_ROWS = 60;
 const FIRST_BYTES = 64 * 1024;
 /** Two columns of numbers: 16 bytes a sample, and the pyramid a twelfth of half of that. */
 const MOST_SAMPLES = 60_000_000;
@@ -42,50 +72,43 @@ class TraceHost {
   private samples: Samples | undefined;
   private pyramid: Pyramid | undefined;
 
-  /** The first rows of a file, as they were split. */
+  /** The first rows of a file, as they were split; none where it is no table. */
   async rows(file: File): Promise<string[][]> {
-    const text = await file.slice(0, FIRST_BYTES).text();
-    const { data } = Papa.parse<string[]>(text);
+    const head = await headOf(file);
+    if (!head.ok) return [];
+    const { data } = Papa.parse<string[]>(head.value.text, { delimiter: head.value.delimiter });
     return data.slice(0, FIRST_ROWS);
   }
 
-  /** @param choice what the columns are; guessed where nobody said */
-  read(
+  /** @param said what was said of its columns; found where nobody did */
+  async read(
     file: File,
-    choice: ColumnChoice | undefined,
+    said: Said | undefined,
     progress: (part: number) => void,
   ): Promise<Result<TraceRead>> {
+    const head = await headOf(file);
+    if (!head.ok) return head;
+    const { encoding, delimiter } = head.value;
+    const feed = new TableFeed({ said, delimiter });
     return new Promise((resolve) => {
-      let first: string[][] = [];
-      let reader: TableReader | undefined;
-      let written = '';
-      let line = 0;
       let failed = false;
-      const begin = (): Result<ColumnMap> => {
-        const map = choice ? chooseColumns(first, choice) : guessColumns(first);
-        if (!map.ok) return map;
-        written = map.value.pressure.unit;
-        reader = new TableReader(map.value);
-        first.forEach((fields, i) => i >= map.value.header && reader?.row(fields, i + 1));
-        first = [];
-        return map;
-      };
-      const fail = (r: Result<unknown>): boolean => {
-        if (r.ok) return false;
+      const fail = (r: Result<unknown>): void => {
         failed = true;
-        resolve(r);
-        return true;
+        if (!r.ok) resolve(r);
       };
       Papa.parse<string[]>(file, {
         chunkSize: 4 * 1024 * 1024,
+        encoding,
+        delimiter,
         chunk: ({ data, meta }, parser) => {
           for (const fields of data) {
-            line++;
-            if (reader) reader.row(fields, line);
-            else if (first.push(fields) === FIRST_ROWS && fail(begin())) return parser.abort();
+            const wrong = feed.push(fields);
+            if (!wrong || wrong.ok) continue;
+            fail(wrong);
+            return parser.abort();
           }
           progress(meta.cursor / Math.max(1, file.size));
-          if ((reader?.samples ?? 0) <= MOST_SAMPLES) return;
+          if (feed.samples <= MOST_SAMPLES) return;
           parser.abort();
           fail(
             refuse('trace-large', `The file holds more than ${MOST_SAMPLES / 1e6} million samples.`, {
@@ -95,9 +118,20 @@ class TraceHost {
           );
         },
         complete: () => {
-          if (failed || (!reader && fail(begin())) || !reader) return;
-          const { samples, problems } = reader.done();
-          resolve(this.hold(samples, written, problems));
+          if (failed) return;
+          const done = feed.end();
+          if (!done.ok) return resolve(done);
+          const { samples, problems, map, heading, rows, lost } = done.value;
+          resolve(
+            this.hold(samples, map.pressure.unit, problems, {
+              assumptions: map.assumptions,
+              pressure: heading[map.pressure.index]?.trim() || `column ${map.pressure.index + 1}`,
+              time: heading[map.time.index]?.trim() || `column ${map.time.index + 1}`,
+              basis: map.pressure.basis,
+              rows,
+              lost: Object.values(lost).reduce((a, b) => a + b, 0),
+            }),
+          );
         },
         error: (e) => fail(refuse('file-unreadable', e.message, { remedy: 'Choose the file again.' })),
       });
@@ -157,7 +191,12 @@ class TraceHost {
     return inside.filter((_, k) => k % stride === 0).map((i) => [t[i] ?? 0, p[i] ?? 0]);
   }
 
-  private hold(samples: Samples, unit: string, problems: readonly TableProblem[]): Result<TraceRead> {
+  private hold(
+    samples: Samples,
+    unit: string,
+    problems: readonly TableProblem[],
+    how?: HowRead,
+  ): Result<TraceRead> {
     this.samples = samples;
     this.pyramid = buildPyramid(samples.p);
     const top = this.pyramid.levels.at(-1) ?? new Float64Array();
@@ -175,6 +214,7 @@ class TraceHost {
       problems,
       unit,
       channels: Object.keys(samples.states),
+      ...(how ? { how } : {}),
     });
   }
 }

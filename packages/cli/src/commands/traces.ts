@@ -2,14 +2,33 @@ import { draftOf, makePlan, typePlate } from '@firm-needle/core/family';
 import type { AsTyped, Plan } from '@firm-needle/core/procedure';
 import { parseQuantity } from '@firm-needle/core/quantity';
 import { RIG_STEP_S } from '@firm-needle/core/rig';
-import { analyse } from '@firm-needle/core/trace';
+import { analyse, type Said } from '@firm-needle/core/trace';
 import { tracedFamilies, traceKindOf } from '@firm-needle/families';
 import { createWriteStream } from 'node:fs';
 import { once } from 'node:events';
 import { must, no } from '../answer.js';
-import { readTable } from '../csv.js';
-import { ambientOr, type Options } from '../options.js';
+import { readTable, type ReadFile } from '../csv.js';
+import { ambientOr, ambientSaid, type Options } from '../options.js';
 import { familyNamed } from './plans.js';
+
+const BASES = ['gauge', 'absolute', 'vacuum'] as const;
+const ORDERS = ['ymd', 'dmy', 'mdy'] as const;
+const FORMS = ['number', 'iso', 'clock', 'minutes'] as const;
+
+/** What can be said of a file, where what is found in it is not so. */
+export const TRACE_OPTIONS: Readonly<Record<string, string>> = {
+  '--family': 'whose figures are wanted',
+  '--unit': 'of the pressures, where no heading says it',
+  '--time': 'number of the column of times, from 1',
+  '--pressure': 'number of the column of pressures, from 1',
+  '--basis': BASES.join(', '),
+  '--dates': `what stands first in a date: ${ORDERS.join(', ')}`,
+  '--times': `how times are written: ${FORMS.join(', ')}`,
+  '--decimal': '. or ,',
+  '--ambient': 'the air outside, with its unit; or --altitude',
+  '--altitude': 'of the site, with its unit',
+  '--lag': 'time constant of the gauge and its tube, such as 2 s',
+};
 
 /** `trace FILE.csv --family FAMILY`: figures, events, cycles and the lines that could not be read. */
 export async function traceCommand(o: Options): Promise<object> {
@@ -26,11 +45,12 @@ export async function traceFile(path: string, family: string, o: Options): Promi
         .join(', '),
     });
   const ambient = ambientOr(o);
-  const table = await readTable(path, ambient, o.one('unit'));
+  const table = await readTable(path, { ambient: ambientSaid(o), said: saidOf(o) });
   const lag = o.one('lag');
   const lag_s = lag === undefined ? 0 : must(parseQuantity(lag, 'time', 's')).value;
   const a = must(analyse(table.samples, kind ?? 'cycles', ambient, undefined, lag_s));
   return {
+    read: howRead(table, ambient),
     samples: a.samples,
     duration_s: a.duration_s,
     figures: Object.fromEntries(
@@ -51,6 +71,62 @@ export async function traceFile(path: string, family: string, o: Options): Promi
       ...a.gaps.map((g) => ({ line: null, message: `No samples from ${g.from} to ${g.to} s.` })),
       ...(a.nothing ? [{ line: null, message: a.nothing }] : []),
     ],
+  };
+}
+
+/** One of a few words; undefined where the option is not there. */
+function oneOf<T extends string>(o: Options, name: string, all: readonly T[]): T | undefined {
+  const text = o.one(name);
+  const found = all.find((x) => x === text);
+  if (text !== undefined && found === undefined)
+    no('option-unknown', `--${name} knows no "${text}".`, { where: `--${name}`, bound: all.join(', ') });
+  return found;
+}
+
+/** A column by its number, from 1. */
+function columnOf(o: Options, name: string): number | undefined {
+  const n = o.one(name) === undefined ? undefined : o.number(name, 1);
+  if (n !== undefined && !(Number.isInteger(n) && n >= 1))
+    no('column', `--${name} wants the number of a column, from 1.`, { where: `--${name}` });
+  return n === undefined ? undefined : n - 1;
+}
+
+/** What the options say of the file's columns. */
+function saidOf(o: Options): Said {
+  const said = {
+    time: columnOf(o, 'time'),
+    pressure: columnOf(o, 'pressure'),
+    unit: o.one('unit'),
+    basis: oneOf(o, 'basis', BASES),
+    order: oneOf(o, 'dates', ORDERS),
+    timeForm: oneOf(o, 'times', FORMS),
+    decimal: o.one('decimal') === undefined ? undefined : oneOf(o, 'decimal', ['.', ','] as const),
+  };
+  return Object.fromEntries(Object.entries(said).filter(([, v]) => v !== undefined)) as Said;
+}
+
+/** How the file was read: what was found in it, and what was taken as so without being said. */
+function howRead(table: ReadFile, ambient: number): object {
+  const { map, heading } = table;
+  const named = (i: number): object => ({ column: i + 1, name: heading[i]?.trim() ?? '' });
+  const absolute = map.pressure.basis === 'absolute';
+  return {
+    encoding: table.encoding,
+    delimiter: table.delimiter,
+    header_line: map.header,
+    time: {
+      ...named(map.time.index),
+      form: map.time.form,
+      seconds: map.time.seconds,
+      ...(map.time.order ? { order: map.time.order } : {}),
+      ...(map.time.clock === undefined ? {} : { clock: named(map.time.clock) }),
+    },
+    pressure: { ...named(map.pressure.index), unit: map.pressure.unit, basis: map.pressure.basis },
+    decimal: map.decimal,
+    rows: table.rows,
+    lost: table.lost,
+    ...(absolute ? { ambient_Pa: ambient } : {}),
+    assumptions: map.assumptions,
   };
 }
 

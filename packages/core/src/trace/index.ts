@@ -10,7 +10,7 @@ export { kneeAt, lineOf, type Knee } from './knee.js';
 export type { Cycle, Figures, Found, TraceEvent, TraceFigure } from './events.js';
 export * from './analyse.js';
 export { LONGEST_LAG_S } from './lag.js';
-export * from './table.js';
+export * from './reading/index.js';
 export * from './stream.js';
 export * from './ascii.js';
 export * from './corrections.js';
