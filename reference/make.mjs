@@ -23,6 +23,8 @@ export const UNITS = {
   'ozf/in2': 'ounce force/in^2',
   inH2O: 'inH2O',
   mmH2O: 'mmH2O',
+  cmH2O: 'cm water',
+  micron: '1e-3 mmHg',
   ftH2O: 'ft water',
   inHg: 'inHg',
   mmHg: 'mmHg',

@@ -165,6 +165,12 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
   );
 }
 
+const BASES: Readonly<Record<HowRead['basis'], string>> = {
+  gauge: 'over the air outside',
+  absolute: 'absolute: what is drawn and told is over the air outside',
+  vacuum: 'a vacuum: what is drawn and told is below nought',
+};
+
 /** In one line how a file was read; under it what was taken as so without being said, each changeable among its columns. */
 const HowItWasRead = ({ how, unit }: { how: HowRead; unit: string }) => (
   <div className="trace-how">

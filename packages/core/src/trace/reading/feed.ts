@@ -36,6 +36,9 @@ const AT_SEA: Assumption = {
   said: 'The air outside is taken as 1013.25 hPa, as at sea level.',
 };
 
+const isBlank = (fields: readonly string[]): boolean =>
+  fields.length === 0 || (fields.length === 1 && (fields[0] ?? '').trim() === '');
+
 /** Takes a table row by row, as it was split: looks at its head, proposes, and reads. The same for the page and the command line. */
 export class TableFeed {
   private head: (readonly string[])[] = [];
@@ -55,7 +58,7 @@ export class TableFeed {
   push(fields: readonly string[]): Result<unknown> | undefined {
     this.line++;
     if (this.reader) {
-      this.rows++;
+      if (!isBlank(fields)) this.rows++;
       this.reader.row(fields, this.line);
       return undefined;
     }
@@ -110,7 +113,7 @@ export class TableFeed {
     this.reader = new TableReader(map.value, ambient);
     head.forEach((fields, i) => {
       if (i < map.value.header) return;
-      this.rows++;
+      if (!isBlank(fields)) this.rows++;
       this.reader?.row(fields, i + 1);
     });
     this.head = [];
