@@ -175,8 +175,8 @@ const BASES: Readonly<Record<HowRead['basis'], string>> = {
 const HowItWasRead = ({ how, unit }: { how: HowRead; unit: string }) => (
   <div className="trace-how">
     <p className="soft">
-      {how.pressure} in {symbolOf(unit)}, {how.basis === 'gauge' ? 'over the air outside' : how.basis}; time
-      from {how.time}; {how.rows.toLocaleString('en')} rows
+      {how.pressure} in {symbolOf(unit)}, {BASES[how.basis]}; time from {how.time};{' '}
+      {how.rows.toLocaleString('en')} rows
       {how.lost > 0 && `, ${how.lost.toLocaleString('en')} of them lost`}.
     </p>
     {how.assumptions.length > 0 && (
