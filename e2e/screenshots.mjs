@@ -245,7 +245,7 @@ practised.push(await taken(wide, 'The end of a run: what was wrong, and how sure
 await signRun(wide, 'Left as found', 'Leaking check valve', 'Sure');
 await shot(wide, 'debrief', true);
 await practise(wide, 'First stage', 'Hard', 'No next move');
-await wide.evaluate(() => scrollTo(0, 0));
+await wide.evaluate(() => window.scrollTo(0, 0));
 practised.unshift(await taken(wide, 'What is practised, how hard, with how much help'));
 await begin(wide);
 await wide.getByText('What comes next?').waitFor();

@@ -169,6 +169,9 @@ describe('a test', () => {
     // The text that is sealed says nothing of what it is.
     expect(test?.sealed).toMatch(/^[0-9a-f]+$/);
     const run = await worked({ kind: 'test', level: 4, sealed: test?.sealed ?? '', test: id });
+    // Its draw is not tried beforehand as something else.
+    const ahead = await worked({ level: 4, sealed: test?.sealed ?? '' });
+    expect((await send(ahead)).body).toMatchObject({ code: 'test-open' });
     expect((await post(`/practice/tests/${id}/start`, { run: run.id })).body).toMatchObject({
       mine: { run: run.id, word: null },
     });
@@ -184,6 +187,7 @@ describe('a test', () => {
       code: 'not-the-test',
     });
     expect((await send(run)).status).toBe(200);
+    expect((await send(ahead)).status).toBe(200);
     // A supervisor looks at tests unasked; a draw that was unfair counts no more, and frees another try.
     expect((await get(`/practice/runs/${run.id}`, supervisor)).status).toBe(200);
     expect((await post(`/practice/runs/${run.id}/unfair`, { reason: 'too dark' })).status).toBe(403);

@@ -206,7 +206,7 @@ export class PracticeService {
       throw new Problem(422, 'not-valid', 'A test names the test that it is, and nothing else does.');
     if ((body.kind === 'lesson') !== (body.lesson !== undefined))
       throw new Problem(422, 'not-valid', 'A lesson names its fault, and nothing else does.');
-    if (body.test === undefined) return;
+    if (body.test === undefined) return this.notAhead(actor, body.sealed);
     const test = await this.tests.findOne({
       where: { id: body.test, organisationId: actor.organisation.id },
     });
@@ -217,6 +217,25 @@ export class PracticeService {
     if (!same || body.help !== 'bare')
       throw new Problem(422, 'not-the-test', 'It was worked on something else than the test.');
     await this.testing.claim(actor, body.test, id);
+  }
+
+  /** The draw of a test that is open is not tried beforehand as something else. */
+  private async notAhead(actor: Actor, sealed: string): Promise<void> {
+    const test = await this.tests.findOne({
+      where: {
+        organisationId: actor.organisation.id,
+        sealed,
+        until: { [Op.gte]: new Date().toISOString().slice(0, 10) },
+      },
+    });
+    const ended =
+      test && (await this.runs.count({ where: { testId: test.id, userId: actor.id, kind: 'test' } })) > 0;
+    if (test && !ended)
+      throw new Problem(
+        409,
+        'test-open',
+        'That is the draw of a test that is open: it is tried once, as the test.',
+      );
   }
 
   /** A run that may be looked at: one's own, and by a supervisor a test or what is shown. */

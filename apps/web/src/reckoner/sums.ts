@@ -115,6 +115,8 @@ const ORDER = [
   'hPa',
   'Pa',
   'atm',
+  'cmH2O',
+  'micron',
 ];
 
 const kinds: Sum = {

@@ -40,7 +40,7 @@ export const LEVELS: readonly Level[] = [
   {
     id: 1,
     title: 'First',
-    what: 'At most one fault, and it shows plainly. A sound gauge. What you are told is true.',
+    what: 'At most one fault, and it shows plainly; a setting may be off beside it. A sound gauge. What you are told is true.',
     faults: [40, 60, 0],
     d: [4, Infinity],
     zero: 1,
@@ -52,7 +52,7 @@ export const LEVELS: readonly Level[] = [
   {
     id: 2,
     title: 'Usual',
-    what: 'At most one fault, of the usual size. The gauge has a zero to look at.',
+    what: 'At most one fault, of the usual size, and perhaps a setting that is off. The gauge has a zero to look at.',
     faults: [30, 70, 0],
     d: [2, 4],
     zero: 2,
