@@ -54,6 +54,21 @@ describe('the columns of a file', () => {
     expect(read().disabled).toBe(true);
   });
 
+  it('begin with the column that the refusal names, also where its marks are commas', () => {
+    const chosen = map([
+      ['Elapsed', 'Room', 'Port 1'],
+      ...Array.from({ length: 20 }, (_, i) => [
+        String(i),
+        '18,5',
+        (2.4 + i / 90).toFixed(2).replace('.', ','),
+      ]),
+    ]);
+    pick('Its unit', 'bar');
+    pick('Dates', 'month before day');
+    fireEvent.click(read());
+    expect(chosen).toHaveBeenCalledWith({ time: 0, pressure: 2, unit: 'bar', states: {}, order: 'mdy' });
+  });
+
   it('show the first rows, also where some are short', () => {
     map([['time (s)', 'pressure (kPa)'], ['0'], ['0.5', '252', '9']]);
     expect(screen.getAllByRole('columnheader')).toHaveLength(3);

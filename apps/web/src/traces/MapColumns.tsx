@@ -8,6 +8,7 @@ import {
   type ColumnChoice,
   type DayOrder,
   type PressureBasis,
+  type Said,
 } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -20,6 +21,14 @@ interface Props {
 }
 
 const SHOWN_ROWS = 7;
+const LENT: readonly Said[] = [
+  {},
+  { order: 'dmy' },
+  { decimal: '.' },
+  { unit: 'kPa' },
+  { unit: 'kPa', order: 'dmy' },
+  { unit: 'kPa', order: 'dmy', decimal: '.' },
+];
 const ROLES = ['time', 'pressure', ...CHANNELS] as const;
 type Role = (typeof ROLES)[number] | '';
 const TITLES: Readonly<Record<Exclude<Role, ''>, string>> = {
@@ -36,9 +45,11 @@ export function MapColumns({ rows, onChoose }: Props) {
   const columns = Math.max(0, ...rows.map((r) => r.length));
   // With a unit lent to it the guess says the rest, also where the heading names none.
   const heading = headingOf(rows);
-  const asked = guessColumns(rows, { order: 'dmy', decimal: '.' });
-  const guess = asked.ok ? asked : guessColumns(rows, { unit: 'kPa', order: 'dmy', decimal: '.' });
-  const guessed = guess.ok ? choiceOf(guess.value) : undefined;
+  // What the file leaves open is lent to the guess, no more of it than it needs: the rest it says itself.
+  const tried = LENT.map((said) => guessColumns(rows, said));
+  const asked = tried.slice(0, 3).find((g) => g.ok);
+  const guess = tried.find((g) => g.ok) ?? tried[tried.length - 1];
+  const guessed = guess?.ok ? choiceOf(guess.value) : undefined;
   const named = guessed && unitOfHeading(heading[guessed.pressure] ?? '') !== undefined;
   const [roles, setRoles] = useState<readonly Role[]>(() =>
     Array.from({ length: columns }, (_, i) => {
@@ -47,7 +58,7 @@ export function MapColumns({ rows, onChoose }: Props) {
       return CHANNELS.find((c) => guessed?.states[c] === i) ?? '';
     }),
   );
-  const [unit, setUnit] = useState(named || asked.ok ? (guessed?.unit ?? '') : '');
+  const [unit, setUnit] = useState(named || asked?.ok ? (guessed?.unit ?? '') : '');
   const at = (role: Role): number => roles.indexOf(role);
   const set = (i: number, role: Role): void =>
     setRoles((all) => all.map((r, k) => (k === i ? role : r === role ? '' : r)));
