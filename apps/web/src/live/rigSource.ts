@@ -65,6 +65,15 @@ export class RigSource implements WorkableSource {
     void this.host.fit(slot, spare).then(() => this.save());
   }
 
+  /** In a lesson: as it stood so many seconds ago. @returns whether it could go back so far */
+  async back(seconds: number): Promise<boolean> {
+    const t = await this.host.back(seconds);
+    if (t === undefined) return false;
+    this.trace = this.trace.filter(([, at]) => at <= t);
+    await this.save();
+    return true;
+  }
+
   /** Everything that hands did to it so far, in practice. */
   async deeds(): Promise<readonly Deed[]> {
     return (await this.host.kept()).deeds;

@@ -42,6 +42,9 @@ const SAMPLE_S = 0.05;
 const LIFE = 1;
 /** What a late tick of a hurried clock makes up for, in wall seconds. */
 const LATE_S = 0.1;
+/** What a lesson goes back to is kept every so often, s, and so often. */
+const LATE_EVERY_S = 1;
+const LATE_KEPT = 60;
 
 type Without<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
 type Untimed = Without<Deed, 't'>;
@@ -65,6 +68,8 @@ class RigHost {
   /** Everything that the hands did, in practice. */
   private done: Deed[] = [];
   private practised = false;
+  /** How it stood each second of late, in practice. */
+  private late: { readonly t: number; readonly snapshot: unknown; readonly deeds: number }[] = [];
 
   async start(
     setup: RigSetup | PracticeSetup,
@@ -128,6 +133,23 @@ class RigHost {
     this.tick();
   }
 
+  /** In a lesson: as it stood so many seconds ago, with what was done since undone. @returns its clock then */
+  back(seconds: number): number | undefined {
+    const { rig } = this;
+    const then = rig && this.late.findLast((l) => l.t <= rig.time - seconds);
+    if (!rig || !then) return undefined;
+    rig.restore(then.snapshot);
+    this.done = this.done.slice(0, then.deeds);
+    this.late = this.late.filter((l) => l.t <= then.t);
+    return rig.time;
+  }
+
+  private remember(rig: Rig): void {
+    if (!this.practised || rig.time - (this.late.at(-1)?.t ?? -Infinity) < LATE_EVERY_S) return;
+    this.late.push({ t: rig.time, snapshot: rig.snapshot(), deeds: this.done.length });
+    if (this.late.length > LATE_KEPT) this.late.shift();
+  }
+
   /** How it stands and what was done to it, at one moment. */
   kept(): { readonly snapshot: unknown; readonly deeds: readonly Deed[] } {
     return { snapshot: this.rig?.snapshot(), deeds: this.done };
@@ -165,6 +187,7 @@ class RigHost {
         if (column) column[i] = rig.gauge(s);
       }
     }
+    this.remember(rig);
     const positions = Object.fromEntries(this.handles.map((h) => [h, rig.position(h)]));
     this.unseen = true;
     const block = { t, gauges, ...(running ? { running } : {}), positions, channels: { ...rig.channels } };

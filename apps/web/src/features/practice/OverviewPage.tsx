@@ -1,5 +1,5 @@
 import { levelOf, LEVELS, type LevelId } from '@firm-needle/core/practice';
-import type { PracticeRow } from '@firm-needle/contract';
+import type { PracticeRow, PracticeRun } from '@firm-needle/contract';
 import { families, loadFamily, loadKit } from '@firm-needle/families';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -130,6 +130,7 @@ function SharedRuns() {
   if (runs.length === 0) return null;
   return (
     <>
+      <SideBySide runs={runs} />
       <h2>Tests, and what is shown to you</h2>
       <ul className="practice-runs">
         {runs.map((r) => (
@@ -164,6 +165,55 @@ function SharedRuns() {
       )}
     </>
   );
+}
+
+/** One draw, worked by several: their runs beside each other, by name. */
+function SideBySide({ runs }: { runs: readonly PracticeRun[] }) {
+  const tests = new Map<string, PracticeRun[]>();
+  for (const r of runs) if (r.test && !r.unfair) tests.set(r.test, [...(tests.get(r.test) ?? []), r]);
+  const several = [...tests.values()].filter((all) => all.length > 1);
+  const titles = useFaultTitles(several.map((all) => all[0]?.family ?? ''));
+  return several.map((all) => (
+    <section key={all[0]?.test} aria-label="One draw side by side">
+      <h2>One draw side by side: {all[0]?.variant}</h2>
+      <table className="practice-table">
+        <thead>
+          <tr>
+            <th scope="col">Person</th>
+            <th scope="col">Word</th>
+            <th scope="col">Sum</th>
+            <th scope="col">Grave</th>
+            <th scope="col">Passed by</th>
+            <th scope="col">Sure</th>
+          </tr>
+        </thead>
+        <tbody>
+          {[...all]
+            .sort((a, b) => a.person.name.localeCompare(b.person.name))
+            .map((r) => (
+              <tr key={r.id}>
+                <th scope="row">
+                  <Link to={`/practice/runs/${r.id}/debrief`}>{r.person.name}</Link>
+                </th>
+                <td data-title="Word">{r.word}</td>
+                <td data-title="Sum" className="figure">
+                  {r.k ?? '–'}
+                </td>
+                <td data-title="Grave" className="figure">
+                  {r.grave}
+                </td>
+                <td data-title="Passed by">
+                  {r.missed.map((f) => titles(r.family, f).toLowerCase()).join(', ') || '–'}
+                </td>
+                <td data-title="Sure">
+                  {r.sure ? `${Math.round(100 * r.sure.c)} %, ${r.sure.right ? 'right' : 'not right'}` : '–'}
+                </td>
+              </tr>
+            ))}
+        </tbody>
+      </table>
+    </section>
+  ));
 }
 
 /** Another test: its seed is drawn where it is kept, and is the same for all. */

@@ -25,10 +25,12 @@ interface Props {
   readonly follow: boolean;
   readonly onFollow: ((follow: boolean) => void) | undefined;
   readonly onHurt: (hurt: Hurt) => void;
+  /** In a lesson: ten seconds back. */
+  readonly onBack: () => void;
 }
 
 /** The bench of practice: everything can be done at any time, as in a shop, and what follows is physics. */
-export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt }: Props) {
+export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt, onBack }: Props) {
   const { family, view } = job;
   const { rig, session } = live;
   useBench(family, live, rig);
@@ -59,6 +61,11 @@ export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt }:
     <section className="bench" aria-label="Bench, simulated">
       <span className="eyebrow">Bench</span>
       <Speeds rig={rig} all={kind === 'test' ? SPEEDS : [0, ...SPEEDS]} />
+      {kind === 'lesson' && (
+        <button type="button" className="bench-handle" onClick={onBack}>
+          10 s back
+        </button>
+      )}
       <Handles family={family} plan={view.plan} rig={rig} onSet={set} />
       {onFollow && (
         <button

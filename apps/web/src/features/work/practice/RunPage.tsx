@@ -18,7 +18,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Navigate, useParams } from 'react-router';
 import { PracticeContext } from '../../../practice/context.ts';
 import { PracticeSession } from '../../../practice/practiceSession.ts';
-import { usePracticeSource } from './usePracticeSource.ts';
+import { usePracticeSource, type PracticeLive } from './usePracticeSource.ts';
 import { useMe } from '../../../store/me.ts';
 import type { LogSession } from '../../../sync/logSession.ts';
 import { jobNow, useOpen, type OpenJob } from '../../../sync/useJob.ts';
@@ -31,6 +31,9 @@ import { PickFace } from './PickFace.tsx';
 import { PracticeBench } from './PracticeBench.tsx';
 import { kindTitle } from '../../../practice/kinds.ts';
 import '../../../practice/practice.css';
+
+/** So far a lesson goes back at once, s. */
+const BACK_S = 10;
 
 /** The job with the step that was picked at hand; with none where nothing was. */
 function picked(job: OpenJob, key: string | undefined): OpenJob {
@@ -64,7 +67,7 @@ export function RunPage() {
   useEffect(() => session.open(), [session]);
   const base = useOpen(session);
   const record = session.kept?.record;
-  const live = usePracticeSource(base, record);
+  const { live, reopen } = usePracticeSource(base, record);
   const ex = useExercise(base?.family, record?.variant);
   const [pick, setPick] = useState<string>();
   const [signing, setSigning] = useState(false);
@@ -157,6 +160,7 @@ export function RunPage() {
                 follow={follow}
                 onFollow={picks ? undefined : onFollow}
                 onHurt={(hurt) => void over({ hurt })}
+                onBack={() => void live.rig.back(BACK_S).then((went) => went && reopen())}
               />
             ),
           spare: (actions, close) =>
@@ -230,7 +234,7 @@ function Spare({
   job: OpenJob;
   ex: Exercise;
   actions: Actions;
-  live: ReturnType<typeof usePracticeSource>;
+  live: PracticeLive | undefined;
   onClose: () => void;
 }) {
   const step = job.offered.now?.step;

@@ -1,7 +1,7 @@
 import { ambientOf } from '@firm-needle/core/family';
 import type { RunRecord } from '@firm-needle/core/practice';
 import { traceKindOf } from '@firm-needle/families';
-import { useEffect, useState } from 'react';
+import { useEffect, useReducer, useState } from 'react';
 import type { Live } from '../useLiveSource.ts';
 import { LiveSession } from '../../../live/liveSession.ts';
 import { RigSource } from '../../../live/rigSource.ts';
@@ -18,8 +18,9 @@ export interface PracticeLive extends Live {
 export function usePracticeSource(
   job: OpenJob | undefined,
   record: RunRecord | undefined,
-): PracticeLive | undefined {
+): { readonly live: PracticeLive | undefined; readonly reopen: () => void } {
   const [live, setLive] = useState<PracticeLive>();
+  const [opening, again] = useReducer((n: number) => n + 1, 0);
   const id = record?.endedAt ? undefined : record?.id;
   const family = job?.family;
   useEffect(() => {
@@ -50,6 +51,6 @@ export function usePracticeSource(
     };
     // A run has one installation; its log does not change it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [id, family]);
-  return live;
+  }, [id, family, opening]);
+  return { live, reopen: again };
 }
