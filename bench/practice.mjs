@@ -8,7 +8,6 @@ import { installed } from './installations.mjs';
 import { round } from './technician.mjs';
 
 const practice = await import(join(ROOT, 'packages/core/dist/practice/index.js'));
-const { ScriptedTechnician } = await import(join(ROOT, 'packages/core/dist/script/index.js'));
 
 const STEP_S = 0.01;
 const SAMPLE_STEPS = 5;
@@ -27,30 +26,6 @@ function paceOf(ex) {
   return RIG_S / ((performance.now() - from) / 1000);
 }
 
-/** A run by the script, who names up to two of what could be known. */
-function runOf(ex, draw) {
-  const rig = new practice.WatchedRig(practice.rigOfDraw(ex, draw), []);
-  const job = new ScriptedTechnician(ex.family, rig, practice.startedOn(ex, draw), { goesOn: true }).run();
-  const known = draw.faults.filter((f) => practice.revealOf(ex, draw, f).knowable);
-  return {
-    id: 'run',
-    kind: 'run',
-    family: ex.family.meta.id,
-    variant: ex.variant.name,
-    level: draw.level,
-    help: 'bare',
-    sealed: '',
-    startedAt: '',
-    events: job.log.events,
-    deeds: rig.deeds,
-    said: {
-      faults: known.slice(0, 2),
-      sure: 0.95,
-      ...(draw.faults.length > 0 && known.length === 0 ? { cannotTell: true } : {}),
-    },
-  };
-}
-
 /** @param seeds of each variant and level */
 export async function practiceFigures(seeds = 4) {
   const figures = { simulatedSecondsPerSecond: {}, levels: {}, drawMs: [], debriefMs: [] };
@@ -66,7 +41,7 @@ export async function practiceFigures(seeds = 4) {
           const from = performance.now();
           const draw = practice.drawFrom(ex, { seed: seed * 7727, level });
           const drawn = performance.now();
-          const run = runOf(ex, draw);
+          const run = practice.scriptedRecord(ex, draw);
           const worked = performance.now();
           const told = practice.debriefOf(ex, draw, run);
           figures.drawMs.push(drawn - from);

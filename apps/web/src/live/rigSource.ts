@@ -1,4 +1,4 @@
-import type { Deed } from '@firm-needle/core/practice';
+import type { Deed, Hurt } from '@firm-needle/core/practice';
 import { proxy, wrap, type Remote } from 'comlink';
 import { deviceDb } from '../sync/db.ts';
 import type { PracticeSetup, RigHost, RigSetup } from '../workers/rig.worker.ts';
@@ -26,6 +26,8 @@ export class RigSource implements WorkableSource {
   private readonly timer: ReturnType<typeof setInterval>;
   private trace: [string, number, number][] = [];
   positions: Readonly<Record<string, number>> = {};
+  /** In practice: a hand did what hurts somebody. */
+  onHurt: ((hurt: Hurt) => void) | undefined;
 
   private constructor(private readonly job: string) {
     this.timer = setInterval(() => void this.save(), SAVE_MS);
@@ -54,11 +56,11 @@ export class RigSource implements WorkableSource {
   }
 
   set(handle: string, value: number, bench?: true): void {
-    void this.host.set(handle, value, bench).then(() => this.save());
+    void this.host.set(handle, value, bench).then((hurt) => this.did(hurt));
   }
 
   turn(adjuster: string, amount: number, bench?: true): void {
-    void this.host.turn(adjuster, amount, bench).then(() => this.save());
+    void this.host.turn(adjuster, amount, bench).then((hurt) => this.did(hurt));
   }
 
   fit(slot: string, spare: number): void {
@@ -102,6 +104,11 @@ export class RigSource implements WorkableSource {
   close(): void {
     clearInterval(this.timer);
     void this.save().finally(() => this.worker.terminate());
+  }
+
+  private did(hurt: Hurt | undefined): void {
+    void this.save();
+    if (hurt) this.onHurt?.(hurt);
   }
 
   private took(block: LiveBlock): void {

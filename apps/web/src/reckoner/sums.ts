@@ -116,7 +116,6 @@ const ORDER = [
   'Pa',
   'atm',
   'cmH2O',
-  'micron',
 ];
 
 const kinds: Sum = {

@@ -1,7 +1,18 @@
-import { doDeed, drawFrom, exerciseOf, rigOptionsOf, unsealed, type Deed } from '@firm-needle/core/practice';
+import {
+  doDeed,
+  drawFrom,
+  exerciseOf,
+  rigOptionsOf,
+  unsealed,
+  type Deed,
+  harmOf,
+  hurtBy,
+  type Hurt,
+} from '@firm-needle/core/practice';
 import type { Plan, StartedBody } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { RIG_STEP_S, type Rig, type RigOptions } from '@firm-needle/core/rig';
+import type { Hurts } from '@firm-needle/core/script';
 import { loadFamily, loadKit } from '@firm-needle/families';
 import { expose } from 'comlink';
 import type { LiveBlock } from '../live/source.ts';
@@ -26,14 +37,22 @@ export interface PracticeSetup {
   readonly snapshot?: unknown;
   /** What the hands have done to it already. */
   readonly deeds?: readonly Deed[];
+  /** A lesson: what would hurt somebody is said, and not done. */
+  readonly spares?: boolean;
 }
 
 const isPractice = (setup: RigSetup | PracticeSetup): setup is PracticeSetup => 'sealed' in setup;
 
-async function optionsOf(setup: RigSetup | PracticeSetup): Promise<RigOptions> {
-  if (!isPractice(setup)) return setup;
+interface Opened {
+  readonly options: RigOptions;
+  readonly hurts: readonly Hurts[];
+}
+
+async function opened(setup: RigSetup | PracticeSetup): Promise<Opened> {
+  if (!isPractice(setup)) return { options: setup, hurts: [] };
   const ex = exerciseOf(await loadFamily(setup.family), await loadKit(setup.family), setup.variant);
-  return rigOptionsOf(ex, drawFrom(ex, expectOk(unsealed(setup.sealed))));
+  const options = rigOptionsOf(ex, drawFrom(ex, expectOk(unsealed(setup.sealed))));
+  return { options, hurts: ex.kit.practice.hurts ?? [] };
 }
 
 const TICK_MS = 50;
@@ -68,6 +87,8 @@ class RigHost {
   /** Everything that the hands did, in practice. */
   private done: Deed[] = [];
   private practised = false;
+  private hurts: readonly Hurts[] = [];
+  private spares = false;
   /** How it stood each second of late, in practice. */
   private late: { readonly t: number; readonly snapshot: unknown; readonly deeds: number }[] = [];
 
@@ -76,7 +97,10 @@ class RigHost {
     take: (block: LiveBlock) => void | Promise<void>,
   ): Promise<void> {
     const family = await loadFamily(setup.family);
-    this.rig = family.rig.create(await optionsOf(setup));
+    const { options, hurts } = await opened(setup);
+    this.rig = family.rig.create(options);
+    this.hurts = hurts;
+    this.spares = isPractice(setup) && setup.spares === true;
     this.practised = isPractice(setup);
     this.done = isPractice(setup) ? [...(setup.deeds ?? [])] : [];
     if (setup.snapshot !== undefined) this.rig.restore(setup.snapshot);
@@ -99,12 +123,13 @@ class RigHost {
     this.held = held;
   }
 
-  set(handle: string, value: number, bench?: true): void {
-    this.deed({ do: 'set', id: handle, value, ...(bench ? { bench } : {}) });
+  /** @returns what it would do to somebody: done all the same, but for a lesson */
+  set(handle: string, value: number, bench?: true): Hurt | undefined {
+    return this.deed({ do: 'set', id: handle, value, ...(bench ? { bench } : {}) });
   }
 
-  turn(adjuster: string, amount: number, bench?: true): void {
-    this.deed({ do: 'turn', id: adjuster, value: amount, ...(bench ? { bench } : {}) });
+  turn(adjuster: string, amount: number, bench?: true): Hurt | undefined {
+    return this.deed({ do: 'turn', id: adjuster, value: amount, ...(bench ? { bench } : {}) });
   }
 
   zero(slot: string): void {
@@ -116,11 +141,14 @@ class RigHost {
     this.deed({ do: 'fit', id: slot, value });
   }
 
-  private deed(what: Untimed): void {
-    if (!this.rig) return;
+  private deed(what: Untimed): Hurt | undefined {
+    if (!this.rig) return undefined;
     const deed: Deed = { ...what, t: this.rig.time };
+    const hurt = hurtBy(harmOf(this.hurts, deed, this.rig));
+    if (hurt && this.spares) return hurt;
     doDeed(this.rig, deed);
     if (this.practised) this.done.push(deed);
+    return hurt;
   }
 
   answer(stepKey: string): string {

@@ -1,8 +1,9 @@
 import { outcomesOf } from '../family/index.js';
 import { FoldedJob, JobLog, checkOf, stepsOf, type Outcome, type ReadStep } from '../procedure/index.js';
 import { ScriptedTechnician, type ScriptedJob } from '../script/index.js';
-import { actsOf, type Act } from './acts.js';
-import { HELPS, type Help } from './levels.js';
+import { actsOf } from './acts.js';
+import type { Act } from './harm.js';
+import type { Help } from './levels.js';
 import { askedOf, orderScore, pairsOf, takenKeys } from './order.js';
 import { revealOf, type Shown } from './reveal.js';
 import { rigOfDraw, startedOn, type Draw, type Exercise, type RunRecord } from './run.js';
@@ -97,9 +98,12 @@ export function boundsOf(ex: Exercise): Readonly<Record<string, number>> {
 
 /** What the script makes of a draw, watched. */
 export function scriptRun(ex: Exercise, draw: Draw): { readonly job: ScriptedJob; readonly rig: WatchedRig } {
-  const rig = new WatchedRig(rigOfDraw(ex, draw), slotsIn(ex), boundsOf(ex));
+  const rig = watchedOn(ex, draw);
   return { job: new ScriptedTechnician(ex.family, rig, startedOn(ex, draw), { goesOn: true }).run(), rig };
 }
+
+const watchedOn = (ex: Exercise, draw: Draw, bounds = boundsOf(ex)): WatchedRig =>
+  new WatchedRig(rigOfDraw(ex, draw), slotsIn(ex), bounds, ex.kit.practice.hurts);
 
 const slotsIn = (ex: Exercise): readonly string[] =>
   ex.family.slots.map((s) => s.id).filter((s) => ex.started.gauges[s]);
@@ -116,8 +120,7 @@ export function debriefOf(ex: Exercise, draw: Draw, record: RunRecord): Debrief 
   log.judgeBy(checkOf(family));
   const last = record.events.at(-1);
   const view = new FoldedJob(family, log.state, last && { wall: last.wall, device: last.device });
-  const mine = new WatchedRig(rigOfDraw(ex, draw), slotsIn(ex), bounds);
-  const start = Object.fromEntries(family.rig.handles.map((h) => [h.id, mine.position(h.id)]));
+  const mine = watchedOn(ex, draw, bounds);
   replay(mine, record.deeds, endOf(record));
   const script = scriptRun(ex, draw);
   const met = draw.faults.map((f) => revealOf(ex, draw, f, script.job));
@@ -141,11 +144,8 @@ export function debriefOf(ex: Exercise, draw: Draw, record: RunRecord): Debrief 
       ex,
       view,
       events: log.events,
-      deeds: record.deeds,
-      start,
       mine,
       script: script.rig,
-      scripted: script.job.view,
       bounds,
     }),
     ...signedWrong(ex, outcome, concluded, verdicts.wronglyIn),
@@ -345,6 +345,3 @@ function momentsOf(
   }
   return moments.sort((a, b) => a.t - b.t);
 }
-
-/** Helps in their order, for who compares two runs. */
-export const lessHelp = (a: Help, b: Help): boolean => HELPS.indexOf(a) > HELPS.indexOf(b);

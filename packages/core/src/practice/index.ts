@@ -4,22 +4,20 @@ export * from './watched.js';
 export * from './reveal.js';
 export * from './draw.js';
 export {
-  passed,
   pairsOf,
   orderScore,
   askedOf,
   takenKeys,
-  positionsAt,
-  saidBefore,
   turnsOf,
+  unreached,
   type Pair,
   type OrderScore,
-  type Passed,
 } from './order.js';
-export { harmOf, hurtBy, unreached, type Act } from './acts.js';
+export * from './harm.js';
 export { accepted, conclusion, type Conclusion } from './scores.js';
 export * from './debrief.js';
 export * from './luck.js';
 export { said as sentences } from './sentences.js';
 export * from './sealed.js';
 export * from './record.js';
+export * from './scripted.js';

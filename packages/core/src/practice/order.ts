@@ -1,7 +1,6 @@
 // The order of work: pairs of which one comes before the other. Other orders are free.
-import { stepsOf, type FoldedJob, type JobEvent, type PlacedBody, type Step } from '../procedure/index.js';
-import type { Family } from '../family/index.js';
-import type { Deed, Exercise } from './run.js';
+import { stepsOf, type JobEvent, type Step } from '../procedure/index.js';
+import type { Exercise } from './run.js';
 
 /** One thing before another: `held` says of the b at a place of the log whether its a had been done. */
 export interface Pair {
@@ -87,71 +86,25 @@ export function orderScore(pairs: readonly Pair[], keys: readonly string[]): Ord
 export const askedOf = (pairs: readonly Pair[], scripted: readonly string[]): readonly Pair[] =>
   pairs.filter((p) => orderScore([p], scripted).broken.length === 0);
 
-/** Where the handles stood at a time, by what the hands had done. */
-export function positionsAt(
-  start: Readonly<Record<string, number>>,
-  deeds: readonly Deed[],
-  t: number,
-): Readonly<Record<string, number>> {
-  const out: Record<string, number> = { ...start };
-  for (const d of deeds) {
-    if (d.t > t) break;
-    if (d.do === 'set') out[d.id] = d.value;
-  }
-  return out;
-}
-
-/** An interlock that somebody went past: what was not so, in words, and whether cautions stand at it. */
-export interface Passed {
-  readonly fact: string;
-  readonly title: string;
-  readonly grave: boolean;
-}
-
-/**
- * What a step needs and what is not so: by where the handles stand where a fact has hands, else by what was said.
- * @param positions absent where what was said is all that is known
- */
-export function passed(
-  family: Pick<Family, 'facts'>,
-  step: Pick<Step, 'needs'>,
-  positions: Readonly<Record<string, number>> | undefined,
-  said: (fact: string) => string | undefined,
-): readonly Passed[] {
-  return Object.entries(step.needs ?? {}).flatMap(([fact, wanted]) => {
-    const def = family.facts[fact]?.[wanted];
-    const hands = Object.entries(def?.hands ?? {});
-    const holds =
-      positions && hands.length > 0 ? hands.every(([h, v]) => positions[h] === v) : said(fact) === wanted;
-    return holds ? [] : [{ fact, title: def?.title ?? fact, grave: (def?.cautions?.length ?? 0) > 0 }];
-  });
-}
-
-/** Steps whose hands are this: opening that valve is that step, whoever asked for it. */
-export const stepsWith = (
-  ex: Pick<Exercise, 'family' | 'plan'>,
-  handle: string,
-  value: number,
-): readonly Step[] =>
-  [...stepsOf(ex.family, ex.plan).values()].filter((s) => s.hands?.[handle] === value && s.needs);
-
 /** Steps that turn this. */
 export const turnsOf = (ex: Pick<Exercise, 'family' | 'plan'>, adjuster: string): readonly Step[] =>
   [...stepsOf(ex.family, ex.plan).values()].filter((s) => s.kind === 'turn' && s.adjuster === adjuster);
 
-/** Everything that was taken at a step, in its order. */
-export const takenIn = (view: FoldedJob): readonly PlacedBody[] =>
-  [...view.state.taken.values()]
-    .flatMap((passes) => [...passes.values()].flat())
-    .sort((a, b) => a.order - b.order)
-    .map((k) => k.body);
-
-/** What the log made true before a time on the source's clock. */
-export function saidBefore(view: FoldedJob, t: number): (fact: string) => string | undefined {
-  const facts = new Map<string, string>();
-  for (const body of takenIn(view)) {
-    if ((body.t_s ?? 0) > t) break;
-    for (const [f, v] of Object.entries(body.sets ?? {})) facts.set(f, v);
-  }
-  return (fact) => facts.get(fact);
+/**
+ * Why a hand does not reach what it would turn, in words; undefined where it does.
+ * @param holds whether a fact that gives access is so
+ */
+export function unreached(
+  ex: Exercise,
+  adjuster: string,
+  holds: (fact: string, value: string) => boolean,
+): string | undefined {
+  const { access = [] } = ex.kit.practice;
+  const closed = turnsOf(ex, adjuster).map((s) =>
+    Object.entries(s.needs ?? {}).filter(([fact, value]) => access.includes(fact) && !holds(fact, value)),
+  );
+  if (closed.some((all) => all.length === 0)) return undefined;
+  return closed[0]
+    ?.map(([fact, value]) => ex.family.facts[fact]?.[value]?.title.toLowerCase() ?? fact)
+    .join(', ');
 }

@@ -2,8 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { GaugeMetal, type Rig } from '../rig/index.js';
 import { surpriseShares } from './draw.js';
+import { harmOf, hurtBy } from './harm.js';
 import { helpsAt, LEVELS } from './levels.js';
-import { orderScore, askedOf, positionsAt, type Pair } from './order.js';
+import { orderScore, askedOf, type Pair } from './order.js';
 import { readDeeds } from './record.js';
 import { adjusting } from './scores.js';
 import { sealed, unsealed } from './sealed.js';
@@ -48,14 +49,6 @@ describe('the order of work', () => {
         },
       ),
     );
-  });
-
-  it('knows where a handle stood at a time', () => {
-    const deeds = [
-      { t: 1, do: 'set', id: 'tap', value: 1 },
-      { t: 5, do: 'set', id: 'tap', value: 0 },
-    ] as const;
-    expect([0, 1, 4.9, 5].map((t) => positionsAt({ tap: 0 }, deeds, t)['tap'])).toEqual([0, 1, 1, 0]);
   });
 });
 
@@ -169,6 +162,34 @@ const clockRig = (): Rig => {
     restore: () => undefined,
   };
 };
+
+describe('what hurts', () => {
+  const rig = (handles: Readonly<Record<string, number>>, pressure = 0) => ({
+    position: (h: string) => handles[h] ?? 0,
+    actual: () => pressure,
+  });
+  const hurts = [
+    { deed: 'supply', to: [1, 2], while: { relief: [0] }, text: 'no relief' },
+    { deed: 'cap', over: ['ip', 70_000], text: 'under pressure' },
+    { deed: 'cap', severity: 2, text: 'untidy' },
+  ] as const;
+  it('is judged by how the installation stands, the gravest first', () => {
+    const set = (id: string, value: number, ...at: Parameters<typeof rig>) =>
+      harmOf(hurts, { t: 3, do: 'set', id, value }, rig(...at));
+    expect(set('supply', 1, { relief: 0 })).toEqual({ severity: 3, t: 3, text: 'no relief' });
+    expect(set('supply', 1, { relief: 1 })).toBeUndefined();
+    expect(set('supply', 0, { relief: 0, supply: 1 })).toBeUndefined();
+    // What stands so already is not done again.
+    expect(set('supply', 1, { relief: 0, supply: 1 })).toBeUndefined();
+    expect(set('cap', 0, { cap: 1 }, 90_000)).toMatchObject({ severity: 3 });
+    expect(set('cap', 0, { cap: 1 }, 10_000)).toMatchObject({ severity: 2 });
+    // A gauge that was never looked at tells nothing.
+    expect(set('cap', 0, { cap: 1 }, NaN)).toMatchObject({ severity: 2 });
+    expect(harmOf(hurts, { t: 3, do: 'zero', id: 'cap' }, rig({}, 90_000))).toBeUndefined();
+    expect(hurtBy(set('cap', 0, { cap: 1 }, 10_000))).toBeUndefined();
+    expect(hurtBy(set('cap', 0, { cap: 1 }, 90_000))).toEqual({ t: 3, text: 'under pressure' });
+  });
+});
 
 describe('a run that is gone through again', () => {
   it('does each deed at its time, keeps what was highest, and how long it was beyond', () => {

@@ -1,7 +1,7 @@
 import { fromCanonical, showWithUnit } from '../quantity/index.js';
 import { outcomesOf } from '../family/index.js';
 import type { FoldedJob, Outcome } from '../procedure/index.js';
-import type { Act } from './acts.js';
+import type { Act } from './harm.js';
 import type { DebriefLine, Met, PartId } from './debrief.js';
 import type { Draw, Exercise, RunRecord } from './run.js';
 import { sayPa, type Conclusion, type Early } from './scores.js';

@@ -1,4 +1,6 @@
 import { RIG_STEP_S, type Rig } from '../rig/index.js';
+import type { Hurts } from '../script/index.js';
+import { harmOf, type Act } from './harm.js';
 import type { Deed } from './run.js';
 
 /** Looked at every so often, s; the strip keeps fewer. */
@@ -24,6 +26,8 @@ export class WatchedRig implements Rig {
   readonly beyond: Record<string, number> = {};
   /** What hands did to it. */
   readonly deeds: Deed[] = [];
+  /** What hands did that hurts, each once, as it stood then. */
+  readonly harm: Act[] = [];
   /** When a relief stood open first, s. */
   relieved: number | undefined;
   private steps = 0;
@@ -37,6 +41,7 @@ export class WatchedRig implements Rig {
     private readonly rig: Rig,
     slots: readonly string[],
     private readonly bounds: Readonly<Record<string, number>> = {},
+    private readonly hurts: readonly Hurts[] = [],
   ) {
     this.places = Object.fromEntries(slots.map((s) => [s, { truth: [], shown: [] }]));
   }
@@ -63,7 +68,7 @@ export class WatchedRig implements Rig {
   }
 
   set(handle: string, value: number): void {
-    this.deeds.push({ t: this.time, do: 'set', id: handle, value });
+    this.done({ t: this.time, do: 'set', id: handle, value });
     this.rig.set(handle, value);
   }
 
@@ -77,7 +82,7 @@ export class WatchedRig implements Rig {
   }
 
   turn(adjuster: string, amount: number): void {
-    this.deeds.push({ t: this.time, do: 'turn', id: adjuster, value: amount });
+    this.done({ t: this.time, do: 'turn', id: adjuster, value: amount });
     this.rig.turn(adjuster, amount);
   }
 
@@ -104,6 +109,12 @@ export class WatchedRig implements Rig {
 
   restore(snapshot: unknown): void {
     this.rig.restore(snapshot);
+  }
+
+  private done(deed: Deed): void {
+    this.deeds.push(deed);
+    const act = harmOf(this.hurts, deed, this.rig);
+    if (act && !this.harm.some((a) => a.text === act.text)) this.harm.push(act);
   }
 
   private look(): void {

@@ -71,7 +71,7 @@ const ALL: readonly Unit[] = [
   p('ftH2O', INH2O * 12, ['ftwc', 'feetofwater']),
   p('inHg', MMHG * 25.4, ['"hg']),
   p('mmHg', MMHG, ['torr']),
-  p('micron', MMHG / 1000, ['microns', 'mtorr', 'µmhg']),
+  p('micron', MMHG / 1000, ['microns', 'mtorr', 'µmhg'], 'absolute'),
   p('kgf/cm2', G0 * 1e4, ['kg/cm2', 'kgf/cm²', 'kg/cm²', 'at']),
   p('atm', 101325),
   { id: 'm3', dimension: 'volume', factor: 1, also: ['m³'] },

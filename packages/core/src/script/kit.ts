@@ -63,12 +63,30 @@ export interface Seldom {
   readonly hands?: readonly Clumsiness[];
 }
 
+/** What hands must not do as the installation stands: by its handles and its true pressure, and nothing that was written down. */
+export interface Hurts {
+  /** A handle that is moved, or an adjuster that is turned. */
+  readonly deed: string;
+  /** Positions of that handle; any where absent. */
+  readonly to?: readonly number[];
+  /** Where other handles stand. */
+  readonly while?: Readonly<Record<string, readonly number[]>>;
+  /** More than this at the gauge in a place, Pa. */
+  readonly over?: readonly [slot: string, pa: number];
+  /** It spoils a device, and hurts nobody. */
+  readonly severity?: 2;
+  /** One plain sentence. */
+  readonly text: string;
+}
+
 /** What practice needs of a family beyond its rig. */
 export interface PracticeKit {
   /** What a customer or a colleague says who has seen it, by fault, and under `none` where nothing is wrong; never what the needle should show. */
   readonly lines: Readonly<Record<string, string>>;
   /** Orders of work beyond what its interlocks ask: this step before that, and how grave it is otherwise (3 safety, 2 truth, 1 tidy). */
   readonly pairs?: readonly (readonly [before: string, after: string, weight: 1 | 2 | 3])[];
+  /** What hurts somebody here, or spoils something. */
+  readonly hurts?: readonly Hurts[];
   /** Facts that only give access, such as a cover off: without them nothing moves, and nobody is hurt. */
   readonly access?: readonly string[];
   /** People breathe from it: what is called in while it is out is as grave as anything. */

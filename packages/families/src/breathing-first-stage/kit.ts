@@ -1,4 +1,5 @@
 import { dial, type Kit } from '../define/kit.js';
+import { psi } from '../shared/units.js';
 
 const SHIMS = {
   pack: '0.6 mm',
@@ -117,6 +118,39 @@ export const kit: Kit = {
       wet: 'It was rinsed with the cap off.',
     },
     access: ['cap'],
+    hurts: [
+      {
+        deed: 'supply',
+        to: [1, 2],
+        while: { relief: [0] },
+        text: 'Supply was opened with nothing in the line to relieve it.',
+      },
+      {
+        deed: 'relief',
+        while: { bleed: [0] },
+        over: ['ip', psi(10)],
+        text: 'The relief was coupled to a line under pressure.',
+      },
+      {
+        deed: 'cap',
+        to: [0],
+        while: { bleed: [0] },
+        over: ['ip', psi(10)],
+        text: 'The cap was taken off under pressure.',
+      },
+      {
+        deed: 'joints',
+        while: { bleed: [0] },
+        over: ['ip', psi(10)],
+        text: 'A joint was made under pressure.',
+      },
+      ...['screw', 'pack'].map((deed) => ({
+        deed,
+        while: { bleed: [0] },
+        over: ['ip', psi(10)] as const,
+        text: 'It was turned, or opened, under pressure.',
+      })),
+    ],
     pairs: [
       ['relief', 'found-low-up', 3],
       ['bled-to-turn', 'turn-screw', 3],

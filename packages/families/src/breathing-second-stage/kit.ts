@@ -1,4 +1,5 @@
 import { dial, type Kit } from '../define/kit.js';
+import { psi } from '../shared/units.js';
 
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
@@ -83,6 +84,39 @@ export const kit: Kit = {
       cracked: 'It fell down the hatch.',
     },
     access: ['tool', 'side'],
+    hurts: [
+      {
+        deed: 'supply',
+        to: [1],
+        while: { relief: [0] },
+        text: 'Supply was opened with nothing in the line to relieve it.',
+      },
+      {
+        deed: 'relief',
+        while: { bleed: [0] },
+        over: ['ip', psi(10)],
+        text: 'The relief was coupled to a line under pressure.',
+      },
+      {
+        deed: 'tool',
+        while: { bleed: [0] },
+        over: ['ip', psi(10)],
+        text: 'A hose was uncoupled under pressure.',
+      },
+      {
+        deed: 'purge',
+        to: [1, 4, 10],
+        while: { shutoff: [1], supply: [1] },
+        severity: 2,
+        text: 'It was purged with the low-range gauge open: its needle is bent.',
+      },
+      {
+        deed: 'orifice',
+        while: { thumb: [0] },
+        severity: 2,
+        text: 'The orifice was turned against its seat: the seat is cut.',
+      },
+    ],
     pairs: [
       ['relief', 'found-ip', 3],
       ['bled-for-tool', 'tool-in', 3],

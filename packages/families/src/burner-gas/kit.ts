@@ -195,6 +195,14 @@ export const kit: Kit = {
       'burns-badly': 'The flame is yellow, and the room is stuffy.',
       'zero-off': 'The manometer lay in the sun on the dashboard.',
     },
+    hurts: [
+      { deed: 'ports', to: [1], while: { cock: [1] }, text: 'The ports were opened with the gas on.' },
+      ...['lowDial', 'highDial', 'airDial', 'mainDial'].map((deed) => ({
+        deed,
+        while: { power: [1] },
+        text: 'A dial was turned beside live parts: the power was on.',
+      })),
+    ],
     pairs: [
       ['sniff', 'ports', 3],
       ['soap', 'found-static', 3],

@@ -100,6 +100,15 @@ export const kit: Kit = {
       overspeed: 'The engine sounds higher than it did, says the watchman.',
       'gauge-on-cover': 'A gauge was added after the last audit, where there was a plug.',
     },
+    hurts: [
+      {
+        deed: 'pump',
+        to: [1],
+        while: { gauges: [0] },
+        severity: 2,
+        text: 'The pump was started with no gauge on it.',
+      },
+    ],
     pairs: [
       ['impairment', 'path', 3],
       ['path', 'read-churn', 3],

@@ -174,6 +174,20 @@ export const kit: Kit = {
       'zero-off': 'The manifold fell off the roof ladder, a small way.',
     },
     access: ['plates'],
+    hurts: [
+      {
+        deed: 'plates',
+        to: [0],
+        while: { power: [1] },
+        text: 'The plates came off beside live parts: the power was on.',
+      },
+      {
+        deed: 'fan',
+        to: [0],
+        while: { power: [1], hoses: [0] },
+        text: 'The condenser fan was stopped on a running machine, with no gauge to see how high it goes.',
+      },
+    ],
     pairs: [
       ['lock', 'plates', 3],
       ['gauges', 'found-stop', 2],

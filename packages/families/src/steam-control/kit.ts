@@ -107,6 +107,25 @@ export const kit: Kit = {
       'gauge-zero-off': 'The gauge does not come home when it is cold.',
     },
     access: ['cover'],
+    hurts: [
+      {
+        deed: 'control',
+        to: [1],
+        while: { power: [1] },
+        text: 'The control was taken off with the power on.',
+      },
+      {
+        deed: 'siphon',
+        to: [1],
+        while: { power: [1] },
+        text: 'The siphon was opened on a boiler that can fire.',
+      },
+      ...['main', 'diff', 'mainLow', 'wheel', 'mainOunce', 'diffOunce'].map((deed) => ({
+        deed,
+        while: { power: [1] },
+        text: 'A screw was turned beside live parts: the power was on.',
+      })),
+    ],
     pairs: [
       ['siphon', 'found-trip', 2],
       ['inside', 'set-trip', 2],

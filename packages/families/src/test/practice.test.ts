@@ -15,7 +15,9 @@ import {
   replay,
   revealOf,
   rigOfDraw,
+  scriptedRecord,
   scriptOn,
+  scriptRun,
   startedOn,
   takenKeys,
   WatchedRig,
@@ -30,35 +32,13 @@ import { ScriptedTechnician } from '@firm-needle/core/script';
 import { loadFamily, loadKit } from '../registry.js';
 import { FOLDERS } from './kitOf.js';
 
+/** Nothing hidden, sound gauges. */
+const BARE: Draw = { seed: 17, level: 1, faults: [], size: 1, worn: {}, overdue: false, story: [] };
+
 const exercise = async (id: string, variant?: string): Promise<Exercise> => {
   const kit = await loadKit(id);
   return exerciseOf(await loadFamily(id), kit, variant ?? kit.variants[0]?.name ?? '');
 };
-
-/** A whole run by the script, who says what could be known. */
-function runOf(ex: Exercise, draw: Draw, over: Partial<RunRecord> = {}): RunRecord {
-  const rig = new WatchedRig(rigOfDraw(ex, draw), []);
-  const job = new ScriptedTechnician(ex.family, rig, startedOn(ex, draw), { goesOn: true }).run();
-  const known = draw.faults.filter((f) => revealOf(ex, draw, f).knowable);
-  return {
-    id: 'run',
-    kind: 'run',
-    family: ex.family.meta.id,
-    variant: ex.variant.name,
-    level: draw.level,
-    help: 'bare',
-    sealed: '',
-    startedAt: '2030-01-01T08:00:00Z',
-    events: job.log.events,
-    deeds: rig.deeds,
-    said: {
-      faults: known.slice(0, 2),
-      sure: 0.95,
-      ...(draw.faults.length > 0 && known.length === 0 ? { cannotTell: true } : {}),
-    },
-    ...over,
-  };
-}
 
 describe.each(FOLDERS)('practice on %s', (id) => {
   it('has something said of every fault, and never a figure', async () => {
@@ -76,7 +56,41 @@ describe.each(FOLDERS)('practice on %s', (id) => {
     for (const { name } of ex.kit.variants)
       for (const key of stepsOf(ex.family, exerciseOf(ex.family, ex.kit, name).plan).keys()) keys.add(key);
     expect(pairs.flatMap(([a, b]) => [a, b]).filter((k) => !keys.has(k))).toEqual([]);
+    // What hurts names what there is.
+    const handles = new Map(ex.family.rig.handles.map((h) => [h.id, h.positions.map((p) => p.value)]));
+    const adjusters = ex.family.adjusters.map((a) => a.id);
+    for (const { deed, to = [], while: at = {}, over } of ex.kit.practice.hurts ?? []) {
+      expect([deed, handles.has(deed) || adjusters.includes(deed)]).toEqual([deed, true]);
+      for (const v of to) expect(handles.get(deed)).toContain(v);
+      for (const [h, values] of Object.entries(at))
+        for (const v of values) expect(handles.get(h)).toContain(v);
+      if (over) expect(ex.family.slots.map((s) => s.id)).toContain(over[0]);
+    }
+    for (const fact of ex.kit.practice.access ?? []) expect(Object.keys(ex.family.facts)).toContain(fact);
   });
+
+  it('by the script hurts nobody, whatever is hidden, and an idle hand on the bench ends no run but by what is grave', async () => {
+    const kit = await loadKit(id);
+    for (const { name } of kit.variants) {
+      const ex = await exercise(id, name);
+      for (const fault of [undefined, ...ex.family.rig.faults.map((f) => f.id)]) {
+        const draw = { ...BARE, faults: fault === undefined ? [] : [fault] };
+        const { rig } = scriptRun(ex, draw);
+        expect([name, fault, rig.harm.filter((a) => a.severity === 3)]).toEqual([name, fault, []]);
+      }
+    }
+    // From where it stands when one comes, only what the family says is grave ends a run.
+    const ex = await exercise(id);
+    const rig = rigOfDraw(ex, BARE);
+    const ends = ex.family.rig.handles.flatMap((h) =>
+      h.positions.flatMap((p) =>
+        hurtBy(harmOf(ex.kit.practice.hurts ?? [], { t: 0, do: 'set', id: h.id, value: p.value }, rig))
+          ? [h.id]
+          : [],
+      ),
+    );
+    expect(ends.length).toBeLessThanOrEqual(3);
+  }, 240_000);
 
   it('by the script at bare is sound, and never dangerous, at the first two levels', async () => {
     const ex = await exercise(id);
@@ -88,7 +102,7 @@ describe.each(FOLDERS)('practice on %s', (id) => {
       [14, 2],
     ] as const) {
       const draw = drawFrom(ex, { seed, level });
-      const told = debriefOf(ex, draw, runOf(ex, draw));
+      const told = debriefOf(ex, draw, scriptedRecord(ex, draw));
       words.push(told.word);
       if (told.word !== 'sound') throw new Error(`${seed}: ${JSON.stringify([draw, told.lines, told.acts])}`);
     }
@@ -198,19 +212,21 @@ describe('safety', () => {
     const ex = await exercise('breathing-first-stage');
     const draw = drawFrom(ex, { seed: 9, level: 2, lesson: 'seat-failed' });
     const rig = rigOfDraw(ex, draw);
-    const positions = Object.fromEntries(ex.family.rig.handles.map((h) => [h.id, rig.position(h.id)]));
-    const opened = [...stepsOf(ex.family, ex.plan).values()]
-      .flatMap((s) => (s.needs?.['relief'] ? Object.entries(s.hands ?? {}) : []))
-      .find(([handle]) => handle === 'supply');
-    if (!opened) throw new Error('No step opens a supply behind a relief.');
-    const deed: Deed = { t: 4, do: 'set', id: opened[0], value: opened[1], bench: true };
-    const act = harmOf(ex, deed, positions, () => undefined);
+    const hurts = ex.kit.practice.hurts ?? [];
+    const deed: Deed = { t: 4, do: 'set', id: 'supply', value: 1, bench: true };
+    const act = harmOf(hurts, deed, rig);
     expect(act).toMatchObject({ severity: 3 });
-    // With the relief in line and all read it is what one does.
-    expect(harmOf(ex, deed, { ...positions, relief: 1 }, (f) => (f === 'cautions' ? 'read' : 'inline'))).toBe(
-      undefined,
-    );
-    const run = runOf(ex, draw);
+    rig.set('relief', 1);
+    expect(harmOf(hurts, deed, rig)).toBeUndefined();
+    // Nothing is under pressure yet: what is put away, let go or shut hurts nobody.
+    for (const [id, value] of [
+      ['bleed', 0],
+      ['purge', 1],
+      ['cap', 0],
+      ['joints', 1],
+    ] as const)
+      expect(harmOf(hurts, { t: 4, do: 'set', id, value }, rig)).toBeUndefined();
+    const run = scriptedRecord(ex, draw);
     const hurt = hurtBy(act);
     const told = debriefOf(ex, draw, {
       ...run,
@@ -226,7 +242,7 @@ describe('safety', () => {
   it('calls what cannot go back in service and was signed as good dangerous, however well the rest was done', async () => {
     const ex = await exercise('breathing-first-stage');
     const draw = drawFrom(ex, { seed: 6, level: 1, lesson: 'seat-leaks' });
-    const run = runOf(ex, draw);
+    const run = scriptedRecord(ex, draw);
     const good = debriefOf(ex, draw, run);
     expect(good).toMatchObject({ word: 'sound' });
     const events = run.events.map((e) =>
@@ -238,44 +254,27 @@ describe('safety', () => {
     expect(bad.sure).toMatchObject({ right: false, brier: 0.95 ** 2 });
   }, 60_000);
 
-  it('tells a supply that was opened for a reading one picked too early, though the procedure let it be made so', async () => {
+  it('tells a supply that a step opened before its relief was there as gravely as one opened on the bench', async () => {
     const ex = await exercise('breathing-first-stage');
     const draw = drawFrom(ex, { seed: 6, level: 1 });
-    const run = runOf(ex, draw);
-    const [first] = run.events;
-    if (!first) throw new Error('It does not begin.');
-    const made = (fact: string, value: string, n: number) => ({
-      ...first,
-      id: `made-${n}`,
-      body: {
-        kind: 'done' as const,
-        at: { key: `renew:${fact}=${value}`, pass: '1' },
-        sets: { [fact]: value },
-        t_s: n,
-      },
-    });
-    const told = (events: RunRecord['events']) =>
-      debriefOf(ex, draw, { ...run, events: [first, ...events], deeds: [] }).acts.filter(
+    const run = scriptedRecord(ex, draw);
+    const told = (deeds: readonly Deed[]) =>
+      debriefOf(ex, draw, { ...run, events: run.events.slice(0, 1), deeds }).acts.filter(
         (a) => a.severity === 3,
       );
-    expect(told([made('cautions', 'read', 1), made('supply', 'low', 2)])[0]?.text).toMatch(
-      /^At low supply before this was so: .*relief in the line/i,
-    );
-    expect(
-      told([
-        made('cautions', 'read', 1),
-        made('relief', 'inline', 2),
-        made('line', 'closed', 3),
-        made('supply', 'low', 4),
-      ]),
-    ).toEqual([]);
+    const set = (t: number, id: string, value: number): Deed => ({ t, do: 'set', id, value });
+    expect(told([set(1, 'bleed', 0), set(2, 'supply', 1)])).toHaveLength(1);
+    expect(told([set(1, 'relief', 1), set(2, 'bleed', 0), set(3, 'supply', 1)])).toEqual([]);
+    // What was turned while its line stood under pressure is found by the pressure that was truly there.
+    const turn: Deed = { t: 20, do: 'turn', id: 'screw', value: 0.25, bench: true };
+    expect(told([set(1, 'relief', 1), set(2, 'bleed', 0), set(3, 'supply', 1), turn])).toHaveLength(1);
   }, 60_000);
 
   it('leaves out of the sum what help gave away', async () => {
     const ex = await exercise('well-switch');
     const draw = drawFrom(ex, { seed: 8, level: 1 });
     const given = (help: RunRecord['help']) =>
-      debriefOf(ex, draw, runOf(ex, draw, { help })).lines.flatMap((l) => (l.given ? [l.id] : []));
+      debriefOf(ex, draw, scriptedRecord(ex, draw, { help })).lines.flatMap((l) => (l.given ? [l.id] : []));
     expect(given('full')).toEqual(['order', 'adjusting']);
     expect(given('no-values')).toEqual(['order']);
     expect(given('bare')).toEqual([]);
@@ -286,7 +285,7 @@ describe('a run from outside', () => {
   it('is refused where it is not practice, not on what was drawn, or by another', async () => {
     const ex = await exercise('spa-flow-switch');
     const draw = drawFrom(ex, { seed: 2, level: 1 });
-    const run = runOf(ex, draw);
+    const run = scriptedRecord(ex, draw);
     const [first, ...rest] = run.events;
     if (!first || first.body.kind !== 'started') throw new Error('It does not begin.');
     expect(ownRun(ex, draw, run, 'script')).toEqual({ ok: true, value: true });
@@ -306,7 +305,7 @@ describe('a run from outside', () => {
   it('is told whatever was left out of it or put in twice', async () => {
     const ex = await exercise('spa-flow-switch');
     const draw = drawFrom(ex, { seed: 4, level: 2 });
-    const run = runOf(ex, draw);
+    const run = scriptedRecord(ex, draw);
     for (let cut = 1; cut <= run.events.length; cut += 3) {
       const events = [...run.events.slice(0, cut), ...run.events.slice(0, 2)];
       const told = debriefOf(ex, draw, { ...run, events });

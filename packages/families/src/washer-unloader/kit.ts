@@ -1,4 +1,5 @@
 import { dial, type Kit } from '../define/kit.js';
+import { psi } from '../shared/units.js';
 
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
@@ -38,6 +39,14 @@ export const kit: Kit = {
       'sticking-piston': 'The gun kicks when the trigger is let go.',
       'wrong-spring': 'It was mended elsewhere with a part that "fits them all".',
     },
+    hurts: [
+      { deed: 'nozzle', while: { engine: [1] }, text: 'The nozzle was changed with the engine running.' },
+      {
+        deed: 'nozzle',
+        over: ['test', psi(100)],
+        text: 'The nozzle was changed with pressure trapped behind it.',
+      },
+    ],
     pairs: [
       ['flush', 'start', 2],
       ['mark', 'turn-handle', 1],

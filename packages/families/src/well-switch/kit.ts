@@ -44,6 +44,13 @@ export const kit: Kit = {
       'gauge-zero-off': 'A colleague says the water gauge was dropped in the van.',
     },
     access: ['cover'],
+    hurts: [
+      ...['range', 'differential'].map((deed) => ({
+        deed,
+        while: { power: [1] },
+        text: 'A nut was turned beside live parts: the power was on.',
+      })),
+    ],
     pairs: [
       ['found-drain', 'found-precharge', 2],
       ['rest', 'found-drain', 2],

@@ -1,4 +1,4 @@
-import type { ColumnMap } from './columns.js';
+import type { ColumnMap } from './map.js';
 import { parseAs, type NumberForm } from './numbers.js';
 import { bothOf, clockOf, dateOf, minutesOf, type DayOrder } from './times.js';
 

@@ -1,142 +1,12 @@
 import { findUnit } from '../../quantity/index.js';
 import { accept, refuse, type Result } from '../../result.js';
 import { CHANNELS, MEASURED_FLOW } from '../samples.js';
-import {
-  basisOf,
-  flowUnitOf,
-  INDEX_WORDS,
-  likely,
-  TIME_WORDS,
-  unitOfHeading,
-  wordsOf,
-  type PressureBasis,
-} from './headings.js';
-import { timeReader } from './clock.js';
-import { formOf, isHole, numeric, parseAs, sentinelsOf, type NumberForm } from './numbers.js';
-import {
-  bothOf,
-  formOfTime,
-  isClock,
-  isDate,
-  isHalf,
-  orderOf,
-  scaleOf,
-  type DayOrder,
-  type TimeForm,
-} from './times.js';
-
-/** Something that was taken as so without the file saying it, or out of several: told, and changeable. */
-export interface Assumption {
-  readonly about:
-    'header' | 'time' | 'days' | 'pressure' | 'unit' | 'basis' | 'ambient' | 'numbers' | 'sentinels' | 'rows';
-  readonly said: string;
-}
-
-/** Which column of a table is what, and how it is written. Remembered for the next file of the same logger. */
-export interface ColumnMap {
-  readonly time: {
-    readonly index: number;
-    readonly form: TimeForm;
-    /** What one of a column of numbers is, s. */
-    readonly seconds: number;
-    /** A time of day in a column of its own, beside the date. */
-    readonly clock?: number;
-    /** AM or PM in a column of its own. */
-    readonly half?: number;
-    readonly order?: DayOrder;
-    /** Only one date was seen yet: the second says which order it is. */
-    readonly alone?: true;
-  };
-  readonly pressure: {
-    readonly index: number;
-    readonly unit: string;
-    readonly basis: PressureBasis;
-    /** A vacuum written as numbers above nought. */
-    readonly below?: true;
-  };
-  readonly states: Readonly<Record<string, number>>;
-  /** Unit of a measured flow, where the heading names it. */
-  readonly flowUnit?: string;
-  readonly decimal: '.' | ',';
-  readonly group?: NumberForm['group'];
-  /** Figures that stand for no reading. */
-  readonly sentinels: readonly number[];
-  /** The newest row stands first. */
-  readonly descending?: true;
-  /** Rows before the first reading. */
-  readonly header: number;
-  readonly assumptions: readonly Assumption[];
-}
-
-/** What a person says that the columns of a table are. Indexes from 0. */
-export interface ColumnChoice {
-  readonly time: number;
-  readonly pressure: number;
-  readonly unit: string;
-  /** Channels of `CHANNELS` by name. */
-  readonly states: Readonly<Record<string, number>>;
-  readonly basis?: PressureBasis;
-  readonly order?: DayOrder;
-  readonly timeForm?: TimeForm;
-  readonly decimal?: '.' | ',';
-  /** The air outside, Pa absolute: it is taken off absolute pressures. */
-  readonly ambient?: number;
-}
-
-/** What may be said before anything is proposed; the rest is found. */
-export interface Said extends Partial<ColumnChoice> {
-  /** What parts the cells: where it is no comma, a comma is the decimal mark. */
-  readonly delimiter?: string;
-}
-
-type Rows = readonly (readonly string[])[];
-
-/** Rows that are alike enough to be the body: the header is what stands over them. */
-const BODY_ROWS = 3;
-
-/** The first row of the body: from it on rows have the same number of cells, a time and a number among them. */
-function firstReading(rows: Rows): number {
-  const isRow = (r: readonly string[] | undefined): boolean =>
-    r !== undefined &&
-    r.length > 1 &&
-    r.some((f) => numeric(f) || isHole(f)) &&
-    r.some((f) => formOfTime(f, numeric) !== undefined || isDate(f)) &&
-    r.filter((f) => numeric(f) || formOfTime(f, numeric) || isDate(f)).length >= 2;
-  for (let i = 0; i < rows.length; i++) {
-    if (!isRow(rows[i])) continue;
-    const next = rows.slice(i + 1, i + BODY_ROWS).filter((r) => r.length > 1 || (r[0] ?? '').trim() !== '');
-    if (next.every((r) => isRow(r) && Math.abs(r.length - (rows[i]?.length ?? 0)) <= 1)) return i;
-  }
-  return -1;
-}
-
-/** The row over the first reading that names its columns, or nothing: by it a logger's files are known again. */
-export function headingOf(rows: Rows): readonly string[] {
-  const first = firstReading(rows);
-  const over = first > 0 ? rows[first - 1] : undefined;
-  if (!over) return [];
-  const before = rows[first - 2];
-  // A row of units under the names: each name with its unit.
-  const units = over.every(
-    (f) => f.trim() === '' || /^[([]?[a-z°µ"#%/²³0-9.: -]{1,12}[)\]]?$/i.test(f.trim()),
-  );
-  const named = before && before.length === over.length && before.every((f) => !numeric(f));
-  return units && named && over.some((f) => unitOfHeading(f) !== undefined)
-    ? before.map((f, i) => `${f} (${over[i]?.replace(/^[([]|[)\]]$/g, '') ?? ''})`.replace(' ()', ''))
-    : over;
-}
-
-/** A unit that a line of the preamble names: `Pressure unit,bar`. */
-function unitInPreamble(rows: Rows, first: number): string | undefined {
-  for (const r of rows.slice(0, Math.max(0, first - 1))) {
-    const line = r.join(' ');
-    if (/unit/i.test(line) && /press|unit/i.test(line)) {
-      const unit = unitOfHeading(r.at(-1) ?? '') ?? unitOfHeading(line);
-      if (unit !== undefined) return unit;
-    }
-  }
-  return undefined;
-}
+import { Head, headingOf, most, unitInPreamble, type Column } from './head.js';
+import { basisOf, flowUnitOf, INDEX_WORDS, likely, wordsOf } from './headings.js';
+import type { Assumption, ColumnChoice, ColumnMap, Rows, Said } from './map.js';
+import { formOf, numeric, parseAs, sentinelsOf, type NumberForm } from './numbers.js';
+import { falls, timeOf } from './timeColumn.js';
+import { isClock, isDate } from './times.js';
 
 /** What was found, as a choice to begin from. */
 export const choiceOf = (map: ColumnMap): ColumnChoice => ({
@@ -149,185 +19,6 @@ export const choiceOf = (map: ColumnMap): ColumnChoice => ({
   basis: map.pressure.basis,
   ...(map.time.order ? { order: map.time.order } : {}),
 });
-
-const column = (rows: Rows, i: number): readonly string[] => rows.map((r) => r[i] ?? '');
-
-/** A column of a table's head, looked at. */
-interface Column {
-  readonly index: number;
-  readonly heading: string;
-  readonly cells: readonly string[];
-  readonly numbers: number;
-  readonly unit: string | undefined;
-}
-
-/** The head of a table, looked at once. */
-class Head {
-  readonly first: number;
-  readonly heading: readonly string[];
-  readonly body: Rows;
-  readonly columns: readonly Column[];
-
-  constructor(readonly rows: Rows) {
-    this.first = firstReading(rows);
-    this.heading = headingOf(rows);
-    this.body = this.first < 0 ? [] : rows.slice(this.first).filter((r) => r.length > 1);
-    const wide = Math.max(0, ...this.body.slice(0, 50).map((r) => r.length));
-    this.columns = Array.from({ length: wide }, (_, index) => {
-      const cells = column(this.body, index);
-      const heading = this.heading[index] ?? '';
-      return { index, heading, cells, numbers: cells.filter(numeric).length, unit: unitOfHeading(heading) };
-    });
-  }
-
-  named(i: number): string {
-    return `"${this.heading[i]?.trim() || `column ${i + 1}`}"`;
-  }
-}
-
-interface FoundTime {
-  readonly time: ColumnMap['time'];
-  readonly assumptions: readonly Assumption[];
-}
-
-const most = (cells: readonly string[], is: (t: string) => boolean): boolean =>
-  cells.length > 0 && cells.filter(is).length > 0.6 * cells.length;
-
-function timeOf(head: Head, form: NumberForm, said: Said): Result<FoundTime> {
-  const { columns } = head;
-  const wordy = (c: Column): boolean => TIME_WORDS.test(wordsOf(c.heading)[0] ?? '');
-  const both = columns.find((c) => most(c.cells, (t) => bothOf(t) !== undefined));
-  const date = columns.find((c) => most(c.cells, isDate) && (wordy(c) || !most(c.cells, numeric)));
-  const clock = columns.find((c) => most(c.cells, isClock));
-  const half = columns.find((c) => most(c.cells, isHalf));
-  const chosen = said.time === undefined ? undefined : columns[said.time];
-  const split =
-    date && clock && date !== clock && (!chosen || chosen === date || chosen === clock)
-      ? { date, clock }
-      : undefined;
-  const numbered =
-    columns.find((c) => wordy(c) && most(c.cells, numeric)) ??
-    columns.find(
-      (c) =>
-        most(c.cells, numeric) &&
-        !INDEX_WORDS.test(c.heading.trim()) &&
-        rises(c, form) &&
-        c.unit === undefined,
-    ) ??
-    columns.find((c) => most(c.cells, numeric) && c.unit === undefined);
-  const found =
-    chosen ?? both ?? split?.date ?? clock ?? (date && wordy(date) ? date : undefined) ?? numbered;
-  if (!found)
-    return refuse('no-times', 'No column of times was found.', {
-      remedy: 'Export the time beside the pressure.',
-    });
-  const extra = { ...(half && half !== found ? { half: half.index } : {}) };
-  const assumptions: Assumption[] = [];
-  const say = (about: Assumption['about'], text: string): void =>
-    void assumptions.push({ about, said: text });
-  const days = (
-    dates: readonly string[],
-  ): { readonly order?: DayOrder; readonly alone?: true } | undefined => {
-    const order = orderOf(dates);
-    if (said.order) return { order: said.order };
-    if (!order) return {};
-    if (order.either) return undefined;
-    if (new Set(dates).size > 1)
-      say(
-        'days',
-        `Dates are read as ${order.order === 'dmy' ? 'day before month' : 'month before day'}: ${order.because}.`,
-      );
-    return { order: order.order, ...(order.alone ? { alone: true } : {}) };
-  };
-  const open = refuse('day-order', `In ${head.named(found.index)} day and month can be either.`, {
-    where: 'time',
-    remedy: 'Say which stands first: the day or the month.',
-  });
-  if (split && (found === split.date || found === split.clock)) {
-    const order = days(split.date.cells);
-    if (!order) return open;
-    say('time', `The time is ${head.named(split.date.index)} with ${head.named(split.clock.index)}.`);
-    return accept({
-      time: {
-        index: split.date.index,
-        form: 'iso',
-        seconds: 1,
-        clock: split.clock.index,
-        ...extra,
-        ...order,
-      },
-      assumptions,
-    });
-  }
-  const example = found.cells.find((t) => formOfTime(t, numeric) !== undefined || isDate(t)) ?? '';
-  if (found === date && !numeric(example)) {
-    if (new Set(found.cells).size === 1)
-      return refuse('one-time', `All rows stand at one time: ${head.named(found.index)} is a date alone.`, {
-        where: 'time',
-        remedy: 'Export the time of day beside the date.',
-      });
-    const order = days(found.cells);
-    return order
-      ? accept({ time: { index: found.index, form: 'iso', seconds: 1, ...order }, assumptions })
-      : open;
-  }
-  const shape = formOfTime(example, numeric);
-  if (!shape)
-    return refuse('not-times', `The column ${head.named(found.index)} holds no times.`, {
-      where: 'time',
-      remedy: 'Choose the column of seconds, clock times or dates.',
-    });
-  if (shape === 'iso') {
-    const order = days(found.cells.map((t) => bothOf(t)?.date ?? '').filter((d) => d !== ''));
-    return order
-      ? accept({ time: { index: found.index, form: 'iso', seconds: 1, ...extra, ...order }, assumptions })
-      : open;
-  }
-  if (shape === 'minutes' || shape === 'clock')
-    return accept(clockTime(head, found, shape, extra, said, say, assumptions));
-  const scale = scaleOf(wordsOf(found.heading), found.cells, form);
-  if (scale.assumed || /since/.test(scale.said))
-    say('time', `The time ${head.named(found.index)} is ${scale.said}.`);
-  return accept({ time: { index: found.index, form: 'number', seconds: scale.seconds }, assumptions });
-}
-
-/** Whether a column of numbers only rises, or only falls. */
-function rises(c: Column, form: NumberForm): boolean {
-  const v = c.cells.map((t) => parseAs(t, form)).filter(Number.isFinite);
-  return (
-    v.length > 2 &&
-    (v.every((x, i) => i === 0 || x > (v[i - 1] ?? x)) || v.every((x, i) => i === 0 || x < (v[i - 1] ?? x)))
-  );
-}
-
-/** Two parts with a colon: hours with minutes, or minutes with seconds. */
-function clockTime(
-  head: Head,
-  found: Column,
-  shape: 'minutes' | 'clock',
-  extra: { readonly half?: number },
-  said: Said,
-  say: (about: Assumption['about'], text: string) => void,
-  assumptions: readonly Assumption[],
-): FoundTime {
-  const make = (form: TimeForm): FoundTime => ({
-    time: { index: found.index, form, seconds: 1, ...extra },
-    assumptions,
-  });
-  if (shape === 'minutes' || said.timeForm === 'minutes') return make('minutes');
-  const two = found.cells.filter((t) => /^\s*\d{1,4}:\d{2}\s*$/.test(t));
-  if (two.length < found.cells.length / 2 || said.timeForm === 'clock') return make('clock');
-  const starts = two.map((t) => Number(t.split(':')[0]));
-  const minutes =
-    /mm:ss|m:ss|min:s/i.test(found.heading) ||
-    Math.max(...starts) > 23 ||
-    (/elapsed|duration|run/i.test(found.heading) && starts[0] === 0);
-  say(
-    'time',
-    `${head.named(found.index)} is read as ${minutes ? 'minutes and seconds' : 'hours and minutes'}.`,
-  );
-  return make(minutes ? 'minutes' : 'clock');
-}
 
 /** The column of what was measured, and what speaks for it. */
 function pressureOf(
@@ -433,6 +124,11 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
   const open = 'either' in marks && marks.either === true;
   const parted = own.delimiter !== undefined && own.delimiter !== ',';
   const form: NumberForm = open && parted ? { decimal: ',' } : marks;
+  if (parted && 'threes' in marks && marks.threes)
+    assumptions.push({
+      about: 'numbers',
+      said: 'A point is the decimal mark, though it always stands before three digits.',
+    });
   if (open && parted)
     assumptions.push({
       about: 'numbers',
@@ -512,13 +208,4 @@ export function chooseColumns(rows: Rows, choice: ColumnChoice): Result<ColumnMa
   const flow = choice.states['flow'];
   const flowUnit = flow === undefined ? undefined : flowUnitOf(headingOf(rows)[flow] ?? '');
   return accept({ ...map.value, ...(flowUnit === undefined ? {} : { flowUnit }) });
-}
-
-/** Whether the times of the head go backward, nearly all of them. */
-function falls(head: Head, time: ColumnMap['time'], form: NumberForm): boolean {
-  const read = timeReader(time, form);
-  const t = head.body.map((r) => read(r)).filter(Number.isFinite);
-  const steps = t.slice(1).map((x, i) => x - (t[i] ?? x));
-  const [down, up] = [steps.filter((s) => s < 0).length, steps.filter((s) => s > 0).length];
-  return down > 2 && down > 5 * up;
 }

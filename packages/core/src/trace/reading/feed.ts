@@ -1,12 +1,7 @@
 import { accept, refuse, type Result } from '../../result.js';
-import {
-  chooseColumns,
-  guessColumns,
-  headingOf,
-  type Assumption,
-  type ColumnMap,
-  type Said,
-} from './columns.js';
+import { chooseColumns, guessColumns } from './columns.js';
+import { headingOf } from './head.js';
+import type { Assumption, ColumnMap, Said } from './map.js';
 import { TableReader, type TableDone } from './reader.js';
 import { saysDelimiter } from './sniff.js';
 

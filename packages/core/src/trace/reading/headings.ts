@@ -45,7 +45,10 @@ export const flowUnitOf = (heading: string): string | undefined =>
 
 /** What a heading says its pressures are counted from; undefined where it does not. */
 export function basisOf(heading: string): PressureBasis | undefined {
-  if (/vac(uum)?\b|_vac|vac_/i.test(heading)) return 'vacuum';
+  // What a vacuum pump or its chamber stands at is no vacuum by its name.
+  if (/vac(uum)?\b(?!\s*(pump|chamber))|_vac|vac_/i.test(heading)) return 'vacuum';
+  // Microns and torr are counted from nothing.
+  if (/(^|[\s_([])(torr|microns?|mtorr)($|[\s_)\]])/i.test(heading)) return 'absolute';
   if (
     /\babs(olute|\.)?\b|_abs|abs_|[a-z]\(a\)|\b(psi|bar|kpa|mbar|hpa)a\b|_(psi|bar|kpa)a\b|(kpa|bar|psi|mbar)[\s_]a\b/i.test(
       heading,

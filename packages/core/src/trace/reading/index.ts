@@ -1,15 +1,8 @@
 export { sniff, delimiterOf, saysDelimiter, type Encoding } from './sniff.js';
 export { unitOfHeading, basisOf, type PressureBasis } from './headings.js';
-export {
-  chooseColumns,
-  choiceOf,
-  guessColumns,
-  headingOf,
-  type Assumption,
-  type ColumnChoice,
-  type ColumnMap,
-  type Said,
-} from './columns.js';
+export { chooseColumns, choiceOf, guessColumns } from './columns.js';
+export { headingOf } from './head.js';
+export type { Assumption, ColumnChoice, ColumnMap, Said } from './map.js';
 export { TableReader, type Lost, type TableDone, type TableProblem } from './reader.js';
 export type { DayOrder, TimeForm } from './times.js';
 export { formOf, parseAs, type NumberForm } from './numbers.js';

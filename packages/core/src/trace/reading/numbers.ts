@@ -37,6 +37,8 @@ export function parseAs(text: string, { decimal, group }: NumberForm): number {
 export interface FoundForm extends NumberForm {
   /** Each mark stands before three digits: it may part thousands or begin a fraction. */
   readonly either?: true;
+  /** Each point stands before three digits: taken for a fraction. */
+  readonly threes?: true;
 }
 
 const THREES = (mark: string): RegExp => new RegExp(`^[+-]?\\d{1,3}(\\${mark}\\d{3})+$`);
@@ -67,6 +69,9 @@ export function formOf(cells: readonly string[]): FoundForm {
     return { decimal: '.', group: ',', either: true };
   }
   if (dots.some((c) => c.split('.').length > 2)) return { decimal: ',', group: '.' };
+  // Nearly always a fraction; in a file that is parted otherwise it may be thousands, which is said.
+  if (dots.length > 0 && dots.every((c) => THREES('.').test(c) && !/^[+-]?0\./.test(c)))
+    return { decimal: '.', threes: true, ...space };
   return { decimal: '.', ...space };
 }
 
@@ -77,17 +82,18 @@ export const isHole = (text: string): boolean => HOLE.test(plain(text));
 
 /** Figures that loggers write where there was no reading. */
 const SENTINELS = [9999, 99999, 999.9, 9999.9, 999, 3276.7, 6553.5, 32767, 32768, 65535] as const;
+/** Whether a figure is one that loggers write where there was no reading. */
+export const isKnownHole = (x: number): boolean => SENTINELS.some((s) => Math.abs(Math.abs(x) - s) < 1e-9);
 /** So many times as far out as everything else it is no pressure that was there. */
-const FAR = 5;
+export const FAR = 5;
 
 /**
  * Figures in a column that stand for no reading: among those known, twice at least, and far outside of the rest.
  * @param values of the column, as they were written
  */
 export function sentinelsOf(values: readonly number[]): readonly number[] {
-  const known = (x: number): boolean => SENTINELS.some((s) => Math.abs(Math.abs(x) - s) < 1e-9);
-  const rest = values.filter((x) => Number.isFinite(x) && !known(x)).map(Math.abs);
+  const rest = values.filter((x) => Number.isFinite(x) && !isKnownHole(x)).map(Math.abs);
   const top = rest.reduce((a, b) => Math.max(a, b), 0);
-  const found = [...new Set(values.filter((x) => known(x) && Math.abs(x) > FAR * top))];
+  const found = [...new Set(values.filter((x) => isKnownHole(x) && Math.abs(x) > FAR * top))];
   return rest.length === 0 ? [] : found.filter((x) => values.filter((v) => v === x).length > 1);
 }

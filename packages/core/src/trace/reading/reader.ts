@@ -1,8 +1,8 @@
 import { findUnit } from '../../quantity/index.js';
 import { MEASURED_FLOW, SampleStore, type Samples } from '../samples.js';
 import { timeReader } from './clock.js';
-import type { ColumnMap } from './columns.js';
-import { isHole, parseAs, type NumberForm } from './numbers.js';
+import type { ColumnMap } from './map.js';
+import { FAR, isHole, isKnownHole, parseAs, type NumberForm } from './numbers.js';
 
 export interface TableProblem {
   /** Line of the file, from 1. */
@@ -46,6 +46,8 @@ export class TableReader {
   private bad = 0;
   private last = -Infinity;
   private step = 0;
+  /** The largest figure so far, as it is written. */
+  private top = 0;
   /** What a local clock was set back by, s. */
   private setBack = 0;
   /** The newest row waits for the next: only that shows whether its time was one alone. */
@@ -99,8 +101,12 @@ export class TableReader {
         `"${rawP ?? ''}" is not a pressure.`,
         rawP !== undefined && isHole(rawP) ? 'a hole' : 'no pressure',
       );
-    if (map.sentinels.includes(value))
+    if (
+      map.sentinels.includes(value) ||
+      (this.top > 0 && Math.abs(value) > FAR * this.top && isKnownHole(value))
+    )
       return this.problem(line, `"${rawP ?? ''}" stands for no reading.`, 'a hole');
+    this.top = Math.max(this.top, Math.abs(value));
     const p = value * this.factor + this.shift;
     if (p < this.least) return this.problem(line, `"${rawP ?? ''}" is below any vacuum.`, 'below any vacuum');
     let t = this.sign * this.time(fields) + this.setBack;

@@ -118,6 +118,15 @@ describe('the parts', () => {
     expect(formOf(['50', '51'])).toEqual({ decimal: '.' });
   });
 
+  it('a figure that stands for no reading is known also where it comes first after all that was looked at', () => {
+    const rows = Array.from(
+      { length: 3000 },
+      (_, i) => `${i},${i === 2500 ? 9999 : (50 + (i % 9)).toFixed(1)}`,
+    );
+    const read = readBytes(new TextEncoder().encode(['Time (s),psi', ...rows].join('\n')));
+    expect(read.ok && [read.value.samples.t.length, read.value.lost]).toEqual([2999, { 'a hole': 1 }]);
+  });
+
   it('a figure stands for no reading only where it is known, twice there, and far out', () => {
     expect(sentinelsOf([50, 51, -9999, 52, -9999])).toEqual([-9999]);
     expect(sentinelsOf([50, 51, 999.9, 999.9])).toEqual([999.9]);

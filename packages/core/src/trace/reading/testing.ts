@@ -440,8 +440,21 @@ const FORMS: readonly (readonly [name: string, form: Form, expected: Expected])[
   ['mm Hg', { heading: ['Time (s)', 'Pressure (mm Hg)'], row: (i, p) => [i * DT, p] }, as(133.322387415)],
   ['oz/in²', { heading: ['Time (s)', 'Pressure (oz/in²)'], row: (i, p) => [i * DT, p] }, as(PSI / 16)],
   ['cmH2O', { heading: ['Time (s)', 'Pressure (cmH2O)'], row: (i, p) => [i * DT, p] }, as(98.0665)],
-  ['torr', { heading: ['Time (s)', 'Pressure (Torr)'], row: (i, p) => [i * DT, p] }, as(133.322387415)],
-  ['micron', { heading: ['Time (s)', 'Pressure (micron)'], row: (i, p) => [i * DT, p] }, as(0.133322387415)],
+  [
+    'torr',
+    { heading: ['Time (s)', 'Pressure (Torr)'], row: (i, p) => [i * DT, p] },
+    as(133.322387415, { says: ['basis'] }, -AIR),
+  ],
+  [
+    'micron',
+    { heading: ['Time (s)', 'Pressure (micron)'], row: (i, p) => [i * DT, p] },
+    as(0.133322387415, { says: ['basis'] }, -AIR),
+  ],
+  [
+    'what a vacuum pump stands at',
+    { heading: ['Time (s)', 'Vacuum pump oil (psi)'], row: (i, p) => [i * DT, p] },
+    usual(),
+  ],
   [
     'one time far ahead',
     {

@@ -1,13 +1,4 @@
-import {
-  harmOf,
-  hurtBy,
-  saidBefore,
-  type Deed,
-  type Exercise,
-  type Hurt,
-  turnsOf,
-  unreached,
-} from '@firm-needle/core/practice';
+import { turnsOf, unreached, type Exercise } from '@firm-needle/core/practice';
 import type { WalkItem } from '@firm-needle/core/procedure';
 import { useEffect, useRef, useState } from 'react';
 import type { PracticeLive } from './usePracticeSource.ts';
@@ -24,38 +15,28 @@ interface Props {
   readonly kind: 'lesson' | 'run' | 'test';
   readonly follow: boolean;
   readonly onFollow: ((follow: boolean) => void) | undefined;
-  readonly onHurt: (hurt: Hurt) => void;
+  /** What would have hurt somebody, and was not done: a lesson. */
+  readonly stayed: string | undefined;
   /** In a lesson: ten seconds back. */
   readonly onBack: () => void;
 }
 
 /** The bench of practice: everything can be done at any time, as in a shop, and what follows is physics. */
-export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt, onBack }: Props) {
+export function PracticeBench({ job, ex, live, kind, follow, onFollow, stayed, onBack }: Props) {
   const { family, view } = job;
-  const { rig, session } = live;
+  const { rig } = live;
   useBench(family, live, rig);
-  const [stayed, setStayed] = useState<string>();
+  const [closed, setClosed] = useState<string>();
   const [turning, setTurning] = useState(false);
-  /** What would have hurt somebody ends a run; in a lesson it is not done. */
-  const may = (deed: Deed): boolean => {
-    setStayed(undefined);
-    if (!ex) return true;
-    const hurt = hurtBy(harmOf(ex, deed, rig.positions, saidBefore(view, Infinity)));
-    if (!hurt) return true;
-    if (kind === 'lesson') {
-      setStayed(`${hurt.text} That would have hurt somebody: it was not done.`);
-      return false;
-    }
-    onHurt(hurt);
-    return true;
-  };
-  const set = (id: string, value: number): void => {
-    if (may({ t: session.time, do: 'set', id, value, bench: true })) rig.set(id, value, true);
+  const set = (id: string, value: number): void => rig.set(id, value, true);
+  const holds = (fact: string, value: string): boolean => {
+    const hands = Object.entries(family.facts[fact]?.[value]?.hands ?? {});
+    return hands.length > 0 ? hands.every(([h, v]) => rig.positions[h] === v) : view.fact(fact) === value;
   };
   const turn = (id: string, value: number): void => {
-    const closed = ex && unreached(ex, id, rig.positions, saidBefore(view, Infinity));
-    if (closed) return setStayed(`It cannot be reached: ${closed} first.`);
-    if (may({ t: session.time, do: 'turn', id, value, bench: true })) rig.turn(id, value, true);
+    const shut = ex && unreached(ex, id, holds);
+    setClosed(shut && `It cannot be reached: ${shut} first.`);
+    if (!shut) rig.turn(id, value, true);
   };
   return (
     <section className="bench" aria-label="Bench, simulated">
@@ -102,9 +83,9 @@ export function PracticeBench({ job, ex, live, kind, follow, onFollow, onHurt, o
             )),
           )}
       <Meters family={family} live={live} />
-      {stayed && (
+      {(closed ?? stayed) && (
         <p className="caution" role="alert">
-          {stayed}
+          {closed ?? `${stayed ?? ''} That would have hurt somebody: it was not done.`}
         </p>
       )}
     </section>

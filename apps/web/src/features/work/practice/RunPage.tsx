@@ -71,6 +71,7 @@ export function RunPage() {
   const ex = useExercise(base?.family, record?.variant);
   const [pick, setPick] = useState<string>();
   const [signing, setSigning] = useState(false);
+  const [stayed, setStayed] = useState<Hurt>();
   const help = record?.help ?? 'full';
   const picks = help === 'no-next' || help === 'bare';
   const last = session.log.events.at(-1)?.body;
@@ -79,6 +80,7 @@ export function RunPage() {
   useEffect(() => {
     // What was picked is done: the next is to be picked.
     setPick((key) => (key === lastKey ? undefined : key));
+    setStayed(undefined);
   }, [lastKey, count]);
   const jobAt = useCallback(
     (s: LogSession, family: Family): OpenJob | undefined => {
@@ -102,6 +104,12 @@ export function RunPage() {
     );
   if (!job || !record) return <Loading what="the run" />;
   const deeds = async () => (await live?.rig.deeds()) ?? [];
+  // Whoever moved it, a step or a hand on the bench: there a run ends. In a lesson it was not done.
+  if (live)
+    live.rig.onHurt = (hurt) => {
+      if (record.kind === 'lesson') setStayed(hurt);
+      else void over({ hurt });
+    };
   const over = async (how: { said?: Said; hurt?: Hurt }): Promise<void> =>
     session.end({ ...how, deeds: await deeds() });
   const step = job.offered.now?.step;
@@ -159,7 +167,7 @@ export function RunPage() {
                 kind={record.kind}
                 follow={follow}
                 onFollow={picks ? undefined : onFollow}
-                onHurt={(hurt) => void over({ hurt })}
+                stayed={stayed?.text}
                 onBack={() => void live.rig.back(BACK_S).then((went) => went && reopen())}
               />
             ),

@@ -27,23 +27,25 @@ export function usePracticeSource(
     if (!id || !family || !record) return;
     let wanted = true;
     let opened: LiveSession | undefined;
-    const { variant, sealed } = record;
-    void RigSource.open(id, { family: family.meta.id, variant, sealed }).then(({ source, trace, keptAt }) => {
-      if (!wanted) return source.close();
-      // The clock of a test ran on while nobody looked.
-      if (record.kind === 'test' && keptAt !== undefined)
-        void source.advance(Math.min(MOST_AWAY_S, Math.max(0, (Date.now() - keptAt) / 1000)));
-      const ambient = job && ambientOf(job.view.started.site);
-      opened = new LiveSession(
-        source,
-        trace,
-        traceKindOf(family.meta.id),
-        ambient?.ok ? ambient.value : undefined,
-      );
-      setLive({ session: opened, rig: source });
-      // For tests: the rig’s clock can be stepped from the console.
-      Object.assign(window, { firmNeedleRig: source });
-    });
+    const { variant, sealed, kind } = record;
+    void RigSource.open(id, { family: family.meta.id, variant, sealed, spares: kind === 'lesson' }).then(
+      ({ source, trace, keptAt }) => {
+        if (!wanted) return source.close();
+        // The clock of a test ran on while nobody looked.
+        if (record.kind === 'test' && keptAt !== undefined)
+          void source.advance(Math.min(MOST_AWAY_S, Math.max(0, (Date.now() - keptAt) / 1000)));
+        const ambient = job && ambientOf(job.view.started.site);
+        opened = new LiveSession(
+          source,
+          trace,
+          traceKindOf(family.meta.id),
+          ambient?.ok ? ambient.value : undefined,
+        );
+        setLive({ session: opened, rig: source });
+        // For tests: the rig’s clock can be stepped from the console.
+        Object.assign(window, { firmNeedleRig: source });
+      },
+    );
     return () => {
       wanted = false;
       opened?.close();
