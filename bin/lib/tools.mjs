@@ -64,6 +64,7 @@ export const REFERENCES = [
   { what: 'python3-fluids', debian: 'python3-fluids', found: pythonModule('fluids') },
   { what: 'python3-iapws', debian: 'python3-iapws', found: pythonModule('iapws') },
   { what: 'python3-scipy', debian: 'python3-scipy', found: pythonModule('scipy') },
+  { what: 'python3-openpyxl', debian: 'python3-openpyxl', found: pythonModule('openpyxl') },
 ];
 
 /** Other programs that read what is handed over, in the API tests. */

@@ -299,7 +299,7 @@ describe('needle trace on files as they really are', () => {
     expect(await read('--unit', 'psi', '--pressure', '9')).toMatchObject({ code: 'not-pressures' });
     expect(await read('--unit', 'psi', '--time', '0')).toMatchObject({ code: 'column' });
     expect(await read('--tiem', '1')).toMatchObject({ code: 'option-unknown' });
-    expect(await refused('trace', dir, '--family', 'well-switch')).toBe('file-missing');
+    expect(await refused('trace', dir, '--family', 'well-switch')).toBe('file-folder');
   });
 
   it('answers whatever is asked without a stack', async () => {

@@ -3,12 +3,8 @@ import {
   analyse,
   buildPyramid,
   columnsOf,
-  delimiterOf,
-  sniff,
-  TableFeed,
   type Analysis,
   type Assumption,
-  type Encoding,
   type PressureBasis,
   type Pyramid,
   type Said,
@@ -16,8 +12,8 @@ import {
   type TableProblem,
   type TraceKind,
 } from '@firm-needle/core/trace';
+import { headRows, readFile } from '@firm-needle/tables';
 import { expose, transfer } from 'comlink';
-import Papa from 'papaparse';
 import { fetchTrace, sendTrace, type KeptMeta } from './traceStore.ts';
 
 /** What reading a file came to: how much there is, and what could not be read. */
@@ -46,38 +42,22 @@ export interface HowRead {
   readonly lost: number;
 }
 
-interface FileHead {
-  readonly text: string;
-  readonly encoding: Encoding;
-  readonly delimiter: string;
-}
-
-/** How the text of a file is written, by its first bytes. */
-async function headOf(file: File): Promise<Result<FileHead>> {
-  const bytes = new Uint8Array(await file.slice(0, FIRST_BYTES).arrayBuffer());
-  const encoding = sniff(bytes);
-  if (!encoding.ok) return encoding;
-  const text = new TextDecoder(encoding.value).decode(bytes);
-  return accept({ text, encoding: encoding.value, delimiter: delimiterOf(text) });
+/** A file's bytes, a piece at a time. */
+async function* piecesOf(file: Blob): AsyncGenerator<Uint8Array> {
+  const reader = file.stream().getReader();
+  for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value;
 }
 
 /** Rows shown to a person who says what the columns are; enough to guess by. */
 const FIRST_ROWS = 60;
-const FIRST_BYTES = 64 * 1024;
-/** Two columns of numbers: 16 bytes a sample, and the pyramid a twelfth of half of that. */
-const MOST_SAMPLES = 60_000_000;
-
 /** Reads, keeps, draws and analyses one trace; its samples never leave here, only what a picture needs of them. */
 class TraceHost {
   private samples: Samples | undefined;
   private pyramid: Pyramid | undefined;
 
   /** The first rows of a file, as they were split; none where it is no table. */
-  async rows(file: File): Promise<string[][]> {
-    const head = await headOf(file);
-    if (!head.ok) return [];
-    const { data } = Papa.parse<string[]>(head.value.text, { delimiter: head.value.delimiter });
-    return data.slice(0, FIRST_ROWS);
+  async rows(file: File): Promise<readonly (readonly string[])[]> {
+    return await headRows(piecesOf(file), FIRST_ROWS).catch(() => []);
   }
 
   /** @param said what was said of its columns; found where nobody did */
@@ -86,56 +66,29 @@ class TraceHost {
     said: Said | undefined,
     progress: (part: number) => void,
   ): Promise<Result<TraceRead>> {
-    const head = await headOf(file);
-    if (!head.ok) return head;
-    const { encoding, delimiter } = head.value;
-    const feed = new TableFeed({ said, delimiter });
-    return new Promise((resolve) => {
-      let failed = false;
-      const fail = (r: Result<unknown>): void => {
-        failed = true;
-        if (!r.ok) resolve(r);
-      };
-      Papa.parse<string[]>(file, {
-        chunkSize: 4 * 1024 * 1024,
-        encoding,
-        delimiter,
-        chunk: ({ data, meta }, parser) => {
-          for (const fields of data) {
-            const wrong = feed.push(fields);
-            if (!wrong || wrong.ok) continue;
-            fail(wrong);
-            return parser.abort();
-          }
-          progress(meta.cursor / Math.max(1, file.size));
-          if (feed.samples <= MOST_SAMPLES) return;
-          parser.abort();
-          fail(
-            refuse('trace-large', `The file holds more than ${MOST_SAMPLES / 1e6} million samples.`, {
-              bound: `${MOST_SAMPLES / 1e6} million samples`,
-              remedy: 'Cut it into pieces, or analyse it with the command line.',
-            }),
-          );
-        },
-        complete: () => {
-          if (failed) return;
-          const done = feed.end();
-          if (!done.ok) return resolve(done);
-          const { samples, problems, map, heading, rows, lost } = done.value;
-          resolve(
-            this.hold(samples, map.pressure.unit, problems, {
-              assumptions: map.assumptions,
-              pressure: heading[map.pressure.index]?.trim() || `column ${map.pressure.index + 1}`,
-              time: heading[map.time.index]?.trim() || `column ${map.time.index + 1}`,
-              basis: map.pressure.basis,
-              rows,
-              lost: Object.values(lost).reduce((a, b) => a + b, 0),
-            }),
-          );
-        },
-        error: (e) => fail(refuse('file-unreadable', e.message, { remedy: 'Choose the file again.' })),
+    const { size } = file;
+    try {
+      const read = await readFile(piecesOf(file), {
+        said,
+        size,
+        progress: (bytes) => progress(bytes / Math.max(1, size)),
       });
-    });
+      if (!read.ok) return read;
+      const { samples, problems, map, heading, rows, lost } = read.value;
+      return this.hold(samples, map.pressure.unit, problems, {
+        assumptions: map.assumptions,
+        pressure: heading[map.pressure.index]?.trim() || `column ${map.pressure.index + 1}`,
+        time: heading[map.time.index]?.trim() || `column ${map.time.index + 1}`,
+        basis: map.pressure.basis,
+        rows,
+        lost: Object.values(lost).reduce((a, b) => a + b, 0),
+      });
+    } catch (e) {
+      // A file that changed since it was chosen cannot be read on.
+      return refuse('file-unreadable', e instanceof Error ? e.message : String(e), {
+        remedy: 'Choose the file again.',
+      });
+    }
   }
 
   /** A kept trace, fetched from the server. */

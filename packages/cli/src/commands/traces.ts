@@ -7,7 +7,8 @@ import { tracedFamilies, traceKindOf } from '@firm-needle/families';
 import { createWriteStream } from 'node:fs';
 import { once } from 'node:events';
 import { must, no } from '../answer.js';
-import { readTable, type ReadFile } from '../csv.js';
+import type { FileRead } from '@firm-needle/tables';
+import { readTable } from '../file.js';
 import { ambientOr, ambientSaid, type Options } from '../options.js';
 import { familyNamed } from './plans.js';
 
@@ -106,7 +107,7 @@ function saidOf(o: Options): Said {
 }
 
 /** How the file was read: what was found in it, and what was taken as so without being said. */
-function howRead(table: ReadFile, ambient: number): object {
+function howRead(table: FileRead, ambient: number): object {
   const { map, heading } = table;
   const named = (i: number): object => ({ column: i + 1, name: heading[i]?.trim() ?? '' });
   const absolute = map.pressure.basis === 'absolute';

@@ -11,10 +11,13 @@ export interface Freed {
   readonly lone: readonly TraceEvent[];
 }
 
-/** The middle of five. */
+/** The middle of five: what is left between the least and the most once both of each were taken away. */
 function middleOfFive(a: number, b: number, c: number, d: number, e: number): number {
-  const list = [a, b, c, d, e].sort((x, y) => x - y);
-  return list[2] ?? NaN;
+  const [low, high] = [Math.min(a, b), Math.max(a, b)];
+  const [less, more] = [Math.min(d, e), Math.max(d, e)];
+  // Of the four the least and the most are not the middle: it is that of the other two and the fifth.
+  const [x, y] = [Math.max(low, less), Math.min(high, more)];
+  return Math.max(Math.min(x, y), Math.min(Math.max(x, y), c));
 }
 
 /**
@@ -39,8 +42,9 @@ export function withoutLone(t: Float64Array, p: Float64Array, grain: Grain): Fre
     if (Math.abs(x - d) < far) continue;
     const [a, e] = [p[i - 2] as number, p[i + 2] as number];
     const middle = middleOfFive(a, b, x, d, e);
-    const together = [a, b, d, e].every((y) => Math.abs(y - middle) < near);
-    if (!together || Math.abs(x - middle) < far) continue;
+    if (Math.abs(x - middle) < far) continue;
+    const [low, high] = [Math.min(a, b, d, e), Math.max(a, b, d, e)];
+    if (high - middle >= near || middle - low >= near) continue;
     freed ??= Float64Array.from(p);
     freed[i] = middle;
     lone.push({ kind: 'spike', t: t[i] ?? 0, p: x, u: grain.sd, ut: grain.dt / 2, from: i, to: i + 1 });

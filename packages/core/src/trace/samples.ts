@@ -53,11 +53,11 @@ class Column {
 export class SampleStore {
   private readonly t = new Column();
   private readonly p = new Column();
-  private readonly states: Readonly<Record<string, Column>>;
+  private readonly states: readonly (readonly [name: string, column: Column])[];
   private n = 0;
 
   constructor(channels: readonly string[] = []) {
-    this.states = Object.fromEntries(channels.map((c) => [c, new Column()]));
+    this.states = channels.map((c) => [c, new Column()]);
   }
 
   get length(): number {
@@ -67,7 +67,15 @@ export class SampleStore {
   push(t: number, p: number, states: Readonly<Record<string, number>> = {}): void {
     this.t.push(t);
     this.p.push(p);
-    for (const name in this.states) this.states[name]?.push(states[name] ?? NaN);
+    for (const [name, column] of this.states) column.push(states[name] ?? NaN);
+    this.n++;
+  }
+
+  /** A sample whose states stand in the order of the channels. */
+  add(t: number, p: number, states: Float64Array): void {
+    this.t.push(t);
+    this.p.push(p);
+    for (let k = 0; k < this.states.length; k++) this.states[k]?.[1].push(states[k] ?? NaN);
     this.n++;
   }
 
@@ -75,7 +83,7 @@ export class SampleStore {
     return {
       t: this.t.take(),
       p: this.p.take(),
-      states: Object.fromEntries(Object.entries(this.states).map(([name, c]) => [name, c.take()])),
+      states: Object.fromEntries(this.states.map(([name, c]) => [name, c.take()])),
     };
   }
 }

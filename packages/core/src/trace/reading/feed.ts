@@ -3,6 +3,7 @@ import { chooseColumns, guessColumns } from './columns.js';
 import { headingOf } from './head.js';
 import type { Assumption, ColumnMap, Said } from './map.js';
 import { TableReader, type TableDone } from './reader.js';
+import { ByteLane, type Counts } from './lane.js';
 import { saysDelimiter } from './sniff.js';
 
 /** Rows that are looked at before anything is read: what is written in all of a column shows in these. */
@@ -40,10 +41,14 @@ export class TableFeed {
   private reader: TableReader | undefined;
   private map: ColumnMap | undefined;
   private heading: readonly string[] = [];
-  private line = 0;
-  private rows = 0;
+  private readonly counts: Counts = { line: 0, rows: 0 };
 
   constructor(private readonly options: FeedOptions = {}) {}
+
+  /** Lines that were taken so far. */
+  get line(): number {
+    return this.counts.line;
+  }
 
   get samples(): number {
     return this.reader?.samples ?? 0;
@@ -51,10 +56,9 @@ export class TableFeed {
 
   /** One row. @returns a refusal where the head says that it cannot be read */
   push(fields: readonly string[]): Result<unknown> | undefined {
-    this.line++;
+    this.counts.line++;
     if (this.reader) {
-      if (!isBlank(fields)) this.rows++;
-      this.reader.row(fields, this.line);
+      this.row(fields);
       return undefined;
     }
     this.head.push(fields);
@@ -63,13 +67,33 @@ export class TableFeed {
     return begun.ok ? undefined : begun;
   }
 
+  /**
+   * A lane for the bytes of the rows that follow, once the head was read.
+   * @param lineEnd byte that ends a line
+   * @param text of a line's bytes
+   */
+  lane(delimiter: string, lineEnd: number, text: (bytes: Uint8Array) => string): ByteLane | undefined {
+    return (
+      this.reader &&
+      new ByteLane(this.reader, this.counts, delimiter.charCodeAt(0), lineEnd, (line) =>
+        this.row(text(line).split(delimiter)),
+      )
+    );
+  }
+
+  private row(fields: readonly string[]): void {
+    if (!isBlank(fields)) this.counts.rows++;
+    this.reader?.row(fields, this.counts.line);
+  }
+
   /** The file is at its end. */
   end(): Result<TableRead> {
     if (!this.reader) {
       const begun = this.begin();
       if (!begun.ok) return begun;
     }
-    const { reader, map, heading, rows } = this;
+    const { reader, map, heading } = this;
+    const { rows } = this.counts;
     if (!reader || !map) return refuse('trace-empty', 'The file is empty.');
     const done = reader.done();
     if (done.samples.t.length === 0 && (done.lost['time twice'] ?? 0) > 1)
@@ -108,7 +132,7 @@ export class TableFeed {
     this.reader = new TableReader(map.value, ambient);
     head.forEach((fields, i) => {
       if (i < map.value.header) return;
-      if (!isBlank(fields)) this.rows++;
+      if (!isBlank(fields)) this.counts.rows++;
       this.reader?.row(fields, i + 1);
     });
     this.head = [];

@@ -7,3 +7,12 @@ export { TableReader, type Lost, type TableDone, type TableProblem } from './rea
 export type { DayOrder, TimeForm } from './times.js';
 export { formOf, parseAs, type NumberForm } from './numbers.js';
 export { HEAD_ROWS, TableFeed, type FeedOptions, type TableRead } from './feed.js';
+export {
+  firstRows,
+  MOST_SAMPLES,
+  readBytes,
+  type BytesOptions,
+  type BytesRead,
+  type Decoder,
+  type TextTools,
+} from './bytes.js';

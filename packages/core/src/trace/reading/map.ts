@@ -5,7 +5,17 @@ import type { DayOrder, TimeForm } from './times.js';
 /** Something that was taken as so without the file saying it, or out of several: told, and changeable. */
 export interface Assumption {
   readonly about:
-    'header' | 'time' | 'days' | 'pressure' | 'unit' | 'basis' | 'ambient' | 'numbers' | 'sentinels' | 'rows';
+    | 'header'
+    | 'sheet'
+    | 'time'
+    | 'days'
+    | 'pressure'
+    | 'unit'
+    | 'basis'
+    | 'ambient'
+    | 'numbers'
+    | 'sentinels'
+    | 'rows';
   readonly said: string;
 }
 

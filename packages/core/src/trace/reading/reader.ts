@@ -29,7 +29,6 @@ export interface TableDone {
   readonly lost: Readonly<Partial<Record<Lost, number>>>;
 }
 
-const NO_STATES: Record<string, number> = {};
 /** Most problems that are told one by one; the rest are counted. */
 const MOST_PROBLEMS = 200;
 /** A step this many times the one before, taken back by the next row, was one wrong time. */
@@ -51,26 +50,28 @@ export class TableReader {
   /** What a local clock was set back by, s. */
   private setBack = 0;
   /** The newest row waits for the next: only that shows whether its time was one alone. */
-  private held:
-    | {
-        readonly t: number;
-        readonly p: number;
-        readonly line: number;
-        readonly state: Record<string, number>;
-      }
-    | undefined;
+  private held = false;
+  private heldT = NaN;
+  private heldP = NaN;
+  private heldLine = 0;
+  /** States of the row at hand, and of the one that waits. */
+  private state: Float64Array;
+  private heldState: Float64Array;
   private readonly factor: number;
   private readonly shift: number;
   private readonly least: number;
   private readonly flowFactor: number;
   private readonly names: readonly string[];
-  private readonly time: (fields: readonly string[]) => number;
-  private readonly form: NumberForm;
+  /** Whether times are of a clock that may be set back. */
+  private readonly local: boolean;
+  /** The time of a row, s, as it is written; NaN where it has none. Asked twice for one row it says the same. */
+  readonly time: (fields: readonly string[]) => number;
+  readonly form: NumberForm;
   private readonly sign: 1 | -1;
 
   /** @param ambient Pa absolute, taken off where the column is absolute */
   constructor(
-    private readonly map: ColumnMap,
+    readonly map: ColumnMap,
     ambient = 101325,
   ) {
     const { unit, basis, below } = map.pressure;
@@ -82,6 +83,9 @@ export class TableReader {
     this.store = new SampleStore(this.names);
     this.form = { decimal: map.decimal, ...(map.group === undefined ? {} : { group: map.group }) };
     this.time = timeReader(map.time, this.form);
+    this.local = map.time.form === 'iso' || map.time.clock !== undefined;
+    this.state = new Float64Array(this.names.length);
+    this.heldState = new Float64Array(this.names.length);
     this.sign = map.descending ? -1 : 1;
   }
 
@@ -101,19 +105,42 @@ export class TableReader {
         `"${rawP ?? ''}" is not a pressure.`,
         rawP !== undefined && isHole(rawP) ? 'a hole' : 'no pressure',
       );
-    if (
-      map.sentinels.includes(value) ||
-      (this.top > 0 && Math.abs(value) > FAR * this.top && isKnownHole(value))
-    )
+    if (this.standsForNone(value))
       return this.problem(line, `"${rawP ?? ''}" stands for no reading.`, 'a hole');
-    this.top = Math.max(this.top, Math.abs(value));
-    const p = value * this.factor + this.shift;
-    if (p < this.least) return this.problem(line, `"${rawP ?? ''}" is below any vacuum.`, 'below any vacuum');
-    let t = this.sign * this.time(fields) + this.setBack;
-    if (!Number.isFinite(t))
+    if (this.isBelow(value)) {
+      this.top = Math.max(this.top, Math.abs(value));
+      return this.problem(line, `"${rawP ?? ''}" is below any vacuum.`, 'below any vacuum');
+    }
+    const t = this.time(fields);
+    if (!Number.isFinite(t)) {
+      this.top = Math.max(this.top, Math.abs(value));
       return this.problem(line, `"${fields[map.time.index] ?? ''}" is not a time.`, 'no time');
-    const { held } = this;
-    if (held && this.isHourAgain(held.t, t)) {
+    }
+    this.names.forEach((name, k) => this.put(k, this.stateOf(fields[map.states[name] ?? -1] ?? '')));
+    this.take(t, value, line);
+  }
+
+  /** Indexes of the columns of states, in the order of their numbers. */
+  get stateColumns(): readonly number[] {
+    return this.names.map((name) => this.map.states[name] ?? -1);
+  }
+
+  /** The state of a channel in the row at hand, as it is written. */
+  put(channel: number, x: number): void {
+    this.state[channel] = this.names[channel] === MEASURED_FLOW ? x * this.flowFactor : x;
+  }
+
+  /** Whether a figure can be the pressure of a row. */
+  isSound(value: number): boolean {
+    return !this.standsForNone(value) && !this.isBelow(value);
+  }
+
+  /** A row whose time and pressure were read, as they are written; its states were put. */
+  take(written: number, value: number, line: number): void {
+    const size = value < 0 ? -value : value;
+    if (size > this.top) this.top = size;
+    let t = this.sign * written + this.setBack;
+    if (this.local && this.held && this.isHourAgain(this.heldT, t)) {
       this.setBack += HOUR_S;
       t += HOUR_S;
       this.told.push({
@@ -121,27 +148,26 @@ export class TableReader {
         message: 'The clock was set back by an hour here: what follows is taken an hour later.',
       });
     }
-    if (held && t <= held.t) {
-      const ahead = held.t - this.last;
+    if (this.held && t <= this.heldT) {
+      const ahead = this.heldT - this.last;
       const fits = t > this.last && ahead > FAR_AHEAD * Math.max(t - this.last, this.step);
       if (!fits || this.step === 0)
-        return t === held.t
+        return t === this.heldT
           ? this.problem(line, 'The time stands twice.', 'time twice')
           : this.problem(line, 'The time goes backward.', 'time backward');
-      this.problem(held.line, 'Its time stands far ahead of the rows about it.', 'time far ahead');
+      this.problem(this.heldLine, 'Its time stands far ahead of the rows about it.', 'time far ahead');
     } else this.keep();
-    const state: Record<string, number> = this.names.length === 0 ? NO_STATES : {};
-    for (const name of this.names) {
-      const x = this.stateOf(fields[map.states[name] ?? -1] ?? '');
-      state[name] = name === MEASURED_FLOW ? x * this.flowFactor : x;
-    }
-    this.held = { t, p, line, state };
+    this.held = true;
+    this.heldT = t;
+    this.heldP = value * this.factor + this.shift;
+    this.heldLine = line;
+    [this.heldState, this.state] = [this.state, this.heldState];
   }
 
   /** Everything read, and what was wrong with the rest. */
   done(): TableDone {
     this.keep();
-    this.held = undefined;
+    this.held = false;
     const more = this.bad - this.told.length;
     const last = this.told.at(-1);
     return {
@@ -157,10 +183,7 @@ export class TableReader {
 
   /** A local clock without its offset goes back by an hour in autumn, and then on as before. */
   private isHourAgain(before: number, t: number): boolean {
-    const { form, clock } = this.map.time;
-    const local = form === 'iso' || clock !== undefined;
     return (
-      local &&
       this.step > 0 &&
       this.setBack === 0 &&
       this.step < HOUR_S / 2 &&
@@ -169,11 +192,22 @@ export class TableReader {
   }
 
   private keep(): void {
-    const { held } = this;
-    if (!held) return;
-    if (Number.isFinite(this.last)) this.step = held.t - this.last;
-    this.last = held.t;
-    this.store.push(held.t, held.p, held.state);
+    if (!this.held) return;
+    if (this.store.length > 0) this.step = this.heldT - this.last;
+    this.last = this.heldT;
+    this.store.add(this.heldT, this.heldP, this.heldState);
+  }
+
+  private standsForNone(value: number): boolean {
+    const { sentinels } = this.map;
+    return (
+      (sentinels.length > 0 && sentinels.includes(value)) ||
+      (this.top > 0 && Math.abs(value) > FAR * this.top && isKnownHole(value))
+    );
+  }
+
+  private isBelow(value: number): boolean {
+    return value * this.factor + this.shift < this.least;
   }
 
   private problem(line: number, message: string, why: Lost): void {

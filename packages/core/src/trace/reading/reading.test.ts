@@ -4,80 +4,22 @@ import Papa from 'papaparse';
 import type { Result } from '../../result.js';
 import { basisOf, unitOfHeading } from './headings.js';
 import { formOf, parseAs, sentinelsOf } from './numbers.js';
-import { delimiterOf, sniff, TableFeed, type Said, type TableRead } from './index.js';
-import { corpus } from './testing.js';
+import { delimiterOf, sniff, TableFeed, type TableRead } from './index.js';
 import { bothOf, clockOf, dateOf, minutesOf, orderOf, scaleOf } from './times.js';
 
-/** A file as the page and the command line read it: sniffed, decoded, split, fed. */
-function readBytes(bytes: Uint8Array, said?: Said): Result<TableRead> {
+/** A file in one piece: sniffed, decoded, split, fed. */
+function readBytes(bytes: Uint8Array): Result<TableRead> {
   const encoding = sniff(bytes.subarray(0, 65536));
   if (!encoding.ok) return encoding;
   const text = new TextDecoder(encoding.value).decode(bytes);
   const delimiter = delimiterOf(text);
-  const feed = new TableFeed({ delimiter, said });
+  const feed = new TableFeed({ delimiter });
   for (const fields of Papa.parse<string[]>(text, { delimiter }).data) {
     const wrong = feed.push(fields);
     if (wrong && !wrong.ok) return wrong;
   }
   return feed.end();
 }
-
-const FILES = corpus();
-
-it('is a corpus of sixty and more, each named once', () => {
-  expect(FILES.length).toBeGreaterThanOrEqual(60);
-  expect(new Set(FILES.map((f) => f.name)).size).toBe(FILES.length);
-});
-
-describe.each(FILES.map((f) => [f.name, f] as const))('%s', (_, { bytes, expected }) => {
-  it('is read right, or refused with its reason', () => {
-    const read = readBytes(bytes);
-    if ('refused' in expected)
-      return expect(read).toMatchObject({ ok: false, refusal: { code: expected.refused } });
-    if (!read.ok) throw new Error(`${read.refusal.code}: ${read.refusal.message}`);
-    const { samples, skipped, map } = read.value;
-    const span = (samples.t.at(-1) ?? 0) - (samples.t[0] ?? 0);
-    expect({ n: samples.t.length, span: Math.round(span * 100) / 100, skipped }).toEqual({
-      n: expected.n,
-      span: expected.span,
-      skipped: expected.lost ?? 0,
-    });
-    const close = (a: number, b: number): void =>
-      expect(Math.abs(a - b)).toBeLessThanOrEqual(2e-4 * Math.abs(b) + 1e-3);
-    close(samples.p[0] ?? NaN, expected.first);
-    if (Number.isFinite(expected.mean))
-      close(samples.p.reduce((a, b) => a + b, 0) / samples.p.length, expected.mean);
-    for (const about of expected.says ?? []) expect(map.assumptions.map((a) => a.about)).toContain(about);
-    expect([...samples.t]).toEqual([...samples.t].sort((a, b) => a - b));
-  });
-});
-
-describe('what is asked can be said', () => {
-  const named = (name: string): Uint8Array => FILES.find((f) => f.name === name)?.bytes ?? new Uint8Array();
-  const span = (r: Result<TableRead>): number =>
-    r.ok ? (r.value.samples.t.at(-1) ?? 0) - (r.value.samples.t[0] ?? 0) : NaN;
-
-  it('the order of days', () => {
-    const bytes = named('days that can be either');
-    expect(span(readBytes(bytes, { order: 'dmy' })) / 86400).toBeCloseTo(29, 0);
-    expect(span(readBytes(bytes, { order: 'mdy' })) / 86400).toBeCloseTo(32, 0);
-  });
-
-  it('the unit, the mark, and which column', () => {
-    expect(readBytes(named('no unit anywhere'), { unit: 'bar' })).toMatchObject({ ok: true });
-    const comma = readBytes(named('a comma that can be either'), { decimal: '.' });
-    // Where the point is the mark, the comma before three digits parts thousands; and the other way round.
-    expect(comma.ok && (comma.value.samples.p[0] ?? 0) > 200_000e3).toBe(true);
-    const point = readBytes(named('a comma that can be either'), { decimal: ',' });
-    expect(point.ok && (point.value.samples.p[0] ?? 0) < 400e3).toBe(true);
-    const other = readBytes(named('setpoint and actual'), { pressure: 1 });
-    expect(other.ok && other.value.samples.p.every((p) => Math.abs(p - 50 * 6894.757) < 1)).toBe(true);
-    expect(readBytes(named('plain'), { basis: 'absolute' })).toMatchObject({
-      ok: true,
-      value: { map: { pressure: { basis: 'absolute' } } },
-    });
-  });
-});
 
 describe('the parts', () => {
   it('numbers come back as they were written, in every form', () => {

@@ -9,7 +9,6 @@ const ascii = (text: string): number[] => [...text].map((c) => c.charCodeAt(0));
 
 /** Files that are no text, by what they begin with. */
 const OTHERS: readonly (readonly [head: readonly number[], what: string, remedy: string])[] = [
-  [[0x50, 0x4b, 3, 4], 'a workbook or an archive', 'Save the sheet as CSV and choose that.'],
   [[0xd0, 0xcf, 0x11, 0xe0], 'an old workbook', 'Save the sheet as CSV and choose that.'],
   [ascii('%PDF'), 'a PDF', 'Export the readings as CSV from the logger.'],
   [[0x89, ...ascii('PNG')], 'a picture', 'Export the readings as CSV from the logger.'],
