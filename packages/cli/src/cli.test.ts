@@ -1,7 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { appendFileSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { workbooks } from '../../tables/src/testing.js';
 import { corpus } from '../../core/src/trace/reading/testing.js';
 import { answer } from './index.js';
 
@@ -50,6 +53,18 @@ describe('needle', () => {
       3,
     );
     expect(await refused('convert', '40', 'psig', 'psia')).toBe('ambient-missing');
+    const over = (...more: string[]) => refused('convert', '40', 'psig', 'psia', ...more);
+    expect(await over('--ambient', '14.7')).toBe('unit-missing');
+    expect(await over('--altitude', '300')).toBe('unit-missing');
+    expect(await over('--ambient', '14.7psig')).toBe('wrong-kind');
+    expect(await over('--ambient', '14.7bar')).toBe('ambient-outside');
+    expect(await over('--ambient', '101.3kPa', '--altitude', '0m')).toBe('ambient-twice');
+    expect(await refused('convert', '-40', 'psia', 'psi')).toBe('below-vacuum');
+    expect(await refused('convert', '0', 'psig', 'psia', '--ambient', '-5kPa')).toBe('below-vacuum');
+    expect(await refused('pt', 'R410A', '--at', '-3psia')).toBe('below-vacuum');
+    // A mile up: 83.4 kPa by the standard atmosphere.
+    const high = (await ask('convert', '0', 'psig', 'psia', '--altitude', '1609m')).out['value'] as number;
+    expect(high * 6.894757).toBeCloseTo(83.44, 1);
     expect(await refused('convert', '40', 'psi', 'gpm')).toBe('wrong-dimension');
     expect(await refused('convert', 'forty', 'psi', 'bar')).toBe('not-a-number');
     expect(await refused('convert', '40', 'psi', 'furlong')).toBe('unknown-unit');
@@ -75,6 +90,23 @@ describe('needle', () => {
     expect((bad.out['findings'] as { code: string }[]).map((f) => f.code)).toContain('relief-margin');
     expect(await refused('plan', 'well-switch', '--set', 'cutIn=9000psi')).toBe('outside-scale');
     expect(await refused('plan', 'toaster')).toBe('family-unknown');
+    for (const [what, ...args] of [
+      ['variant-unknown', '--variant', '60-90'],
+      ['school-unknown', '--school', 'none'],
+      ['not-a-setting', '--set', 'cutUp=40psi'],
+      ['not-a-setting', '--set', '__proto__=40psi'],
+      ['not-on-plate', '--plate', 'tank=40galUS'],
+      ['pair-malformed', '--set', 'cutIn'],
+      ['option-unknown', '--sett', 'cutIn=40psi'],
+    ] as const)
+      expect(await refused('plan', 'well-switch', ...args)).toBe(what);
+    // Three were said of which two follow from each other: the one that gave way is named.
+    const three = ['--set', 'cutIn=44psi', '--set', 'cutOut=64psi', '--set', 'differential=30psi'];
+    const over = (await ask('plan', 'well-switch', ...three, ...plate)).out['overridden'];
+    expect(over).toHaveLength(1);
+    expect((await ask('plan', 'well-switch', '--set', 'cutIn=44psi', ...plate)).out['overridden']).toEqual(
+      [],
+    );
   });
 
   it('judges with a guard band of the expanded uncertainty', async () => {
@@ -87,6 +119,12 @@ describe('needle', () => {
       verdict: 'in',
     });
     expect((await judge({ u_Pa: 1, reading_Pa: 1 })).out.error?.code).toBe('limits-missing');
+    expect((await judge({ ...base, upper_Pa: null, reading_Pa: 3e5 })).out).toMatchObject({ verdict: 'in' });
+    expect((await judge({ ...base, lower_Pa: null, upper_Pa: null })).out.error?.code).toBe('not-a-number');
+    expect((await judge({ ...base, reading_Pa: 1e5, upper_Pa: '44psi' })).out.error?.code).toBe(
+      'not-a-number',
+    );
+    expect(await refused('judge', file('list.json', '[1]'))).toBe('not-an-object');
     expect((await judge({ ...base, reading_Pa: 'x' })).out.error?.code).toBe('not-a-number');
     expect(await refused('judge', file('bad.json', '{'))).toBe('not-json');
     expect(await refused('judge', join(dir, 'none.json'))).toBe('file-missing');
@@ -151,6 +189,23 @@ describe('needle advise', () => {
     expect((await advise({ now_Pa: null })).error?.code).toBe('not-a-number');
     expect((await advise({ lower_Pa: 62 * psi })).error?.code).toBe('limits-crossed');
     expect((await advise({ family: 'other', prior: undefined })).error?.code).toBe('prior-missing');
+    expect((await advise({ never_Pa: undefined })).error?.code).toBe('ceiling-missing');
+    expect((await advise({ never_Pa: '72psi' })).error?.code).toBe('not-a-number');
+    expect((await advise({ others: [{ setting: 'spike', now_Pa: 7e4 }] })).error?.code).toBe(
+      'ceiling-missing',
+    );
+    expect((await advise({ history: [{ turns: 1, before_Pa: 4e5 }] })).error?.code).toBe('not-a-number');
+    expect((await advise({ history: 'none' })).error?.code).toBe('not-a-list');
+    expect((await advise({ quantum_turns: 0 })).error?.code).toBe('negative');
+    expect((await advise({ quantum_turns: 2, largest_turns: 1 })).error?.code).toBe('hand-crossed');
+    expect((await advise({ scale_Pa: [8e5, 1e5] })).error?.code).toBe('limits-crossed');
+  });
+
+  it('no ceiling is said, and what a hand can do is meant', async () => {
+    expect((await advise({ never_Pa: null }))['because']).toMatch(/Nothing was given/);
+    const quarter = (await advise({ quantum_turns: 0.25, largest_turns: 0.5 }))['turns'] as number;
+    expect([0.25, 0.5]).toContain(quarter);
+    expect((await advise({ now_Pa: 20 * psi, largest_turns: 1 }))['turns']).toBe(1);
   });
 });
 
@@ -300,6 +355,111 @@ describe('needle trace on files as they really are', () => {
     expect(await read('--unit', 'psi', '--time', '0')).toMatchObject({ code: 'column' });
     expect(await read('--tiem', '1')).toMatchObject({ code: 'option-unknown' });
     expect(await refused('trace', dir, '--family', 'well-switch')).toBe('file-folder');
+  });
+
+  const wave = (from: number, n: number): string =>
+    Array.from(
+      { length: n },
+      (_, k) => `${from + k},${(50 + 8 * Math.sin((from + k) / 40)).toFixed(2)}\n`,
+    ).join('');
+
+  it('joins several files of one logger, whatever order they are named in, and refuses what contradicts', async () => {
+    const family = ['--family', 'well-switch'];
+    const a = file('day-a.csv', `Time (s),psi\n${wave(0, 700)}`);
+    const b = file('day-b.csv', `Time (s),psi\n${wave(690, 700)}`);
+    const whole = file('day.csv', `Time (s),psi\n${wave(0, 1390)}`);
+    const both = await ask('trace', b, a, ...family);
+    const one = await ask('trace', whole, ...family);
+    expect(both.out).toMatchObject({ order: [a, b], twice: 10, samples: 1390 });
+    expect(both.out['figures']).toEqual(one.out['figures']);
+    const other = file('day-c.csv', `Time (s),bar\n${wave(600, 100)}`);
+    expect(await refused('trace', a, other, ...family)).toBe('times-overlap');
+    const later = file('day-d.csv', `Time (s),psi\n${wave(9e6, 100)}`);
+    expect(await refused('trace', a, later, ...family)).toBe('times-apart');
+  });
+
+  it('a folder comes to one answer a file, in CSV too; what is wrong with one is said of it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'needle-folder-'));
+    writeFileSync(join(folder, 'b.csv'), `Time (s),psi\n${wave(0, 900)}`);
+    writeFileSync(join(folder, 'a.txt'), 'Time (s)\tbar\n0\t1\n');
+    writeFileSync(join(folder, '=c.csv'), 'nothing');
+    writeFileSync(join(folder, 'photo.png'), 'x');
+    const csv = join(folder, 'sum.out');
+    const { code, out } = await ask('trace', '--summary', folder, '--family', 'well-switch', '--csv', csv);
+    expect([code, out['read'], out['refused']]).toEqual([0, 1, 2]);
+    const [heading = '', ...rows] = readFileSync(csv, 'utf8').trimEnd().split('\n');
+    expect(heading).toMatch(/^file,samples,.*cutIn,cutIn_u_expanded.*refused/);
+    expect(rows.length).toBe(3);
+    // What a spreadsheet would run is text.
+    expect(rows[0]).toMatch(/^"'=c\.csv"/);
+    const cells = rows[2]?.split(',') ?? [];
+    expect(Number(cells[heading.trim().split(',').indexOf('cutIn')])).toBeCloseTo(42, 1);
+    expect(await refused('trace', '--summary', join(folder, 'none'), '--family', 'well-switch')).toBe(
+      'folder-missing',
+    );
+    const empty = mkdtempSync(join(tmpdir(), 'needle-empty-'));
+    expect(await refused('trace', '--summary', empty, '--family', 'well-switch')).toBe('folder-empty');
+  });
+
+  it('figures and events go to CSV in the unit of the file, or another; where they cannot it is said', async () => {
+    const path = file('csv.csv', `Time (s),psi\n${wave(0, 900)}`);
+    const [figures, events] = [join(dir, 'figures.csv'), join(dir, 'events.csv')];
+    const { out } = await ask(
+      'trace',
+      path,
+      '--family',
+      'well-switch',
+      '--figures',
+      figures,
+      '--events',
+      events,
+    );
+    const cutIn = (out['figures'] as Record<string, { value: number; u: number; n: number }>)['cutIn'];
+    const row =
+      readFileSync(figures, 'utf8')
+        .split('\n')
+        .find((l) => l.startsWith('cutIn,'))
+        ?.trim()
+        .split(',') ?? [];
+    expect(Number(row[1]) * 6894.757).toBeCloseTo(cutIn?.value ?? NaN, -1);
+    expect(Number(row[3]) * 6894.757).toBeCloseTo(cutIn?.u ?? NaN, 1);
+    expect([row[2], Number(row[4])]).toEqual(['psi', cutIn?.n]);
+    expect(readFileSync(events, 'utf8').trim().split('\n').length - 1).toBe(
+      (out['events'] as unknown[]).length,
+    );
+    await ask('trace', path, '--family', 'well-switch', '--events', events, '--in', 'bar');
+    expect(readFileSync(events, 'utf8')).toMatch(/^event,t_s,p_bar,u_expanded_bar/);
+    expect(await refused('trace', path, '--family', 'well-switch', '--events', '/nowhere/e.csv')).toBe(
+      'not-writable',
+    );
+    expect(await refused('trace', path, '--family', 'well-switch', '--in', 'gpm')).toBe('unknown-unit');
+    expect(await refused('simulate', 'well-switch', '--seconds', '9', '--out', '/nowhere/x.csv')).toBe(
+      'not-writable',
+    );
+    expect(await refused('simulate', 'well-switch', '--seconds', '900', '--out', '/dev/full')).toBe(
+      'not-writable',
+    );
+  });
+
+  it('reads a pipe to its end, a workbook, and a file as it stood while it grows', async () => {
+    const pipe = join(dir, 'pipe');
+    execFileSync('mkfifo', [pipe]);
+    const text = `Time (s),psi\n${wave(0, 900)}`;
+    const [piped] = await Promise.all([ask('trace', pipe, '--family', 'well-switch'), writeFile(pipe, text)]);
+    expect(piped.out['samples']).toBe(900);
+    const book = workbooks()[0];
+    const path = join(dir, 'book.xlsx');
+    writeFileSync(path, book?.bytes ?? '');
+    expect((await ask('trace', path, '--family', 'well-switch')).out).toMatchObject({
+      read: { encoding: 'workbook' },
+      samples: 40,
+    });
+    const grows = file('grows.csv', `Time (s),psi\n${wave(0, 200_000)}`);
+    let at = 200_000;
+    const timer = setInterval(() => appendFileSync(grows, wave((at += 500), 500)), 1);
+    const grown = await ask('trace', grows, '--family', 'well-switch');
+    clearInterval(timer);
+    expect(grown.out['samples']).toBe(200_000);
   });
 
   it('answers whatever is asked without a stack', async () => {

@@ -11,21 +11,27 @@ import { optionsOf, type Options } from './options.js';
 interface Command {
   readonly does: string;
   readonly example: string;
-  /** What it takes, each with what it is; others are refused where they are all listed. */
+  /** What it takes, each with what it is; others are refused. */
   readonly options?: Readonly<Record<string, string>>;
-  /** All of them are listed. */
-  readonly only?: true;
   run(o: Options): object | Promise<object>;
   /** One line in, one answer out, where the command can. */
   line?(text: string, o: Options): object | Promise<object>;
 }
 
-const json = (text: string): unknown => {
+/** A request as an object of names and values, which is all that any command takes. */
+const json = (text: string): object => {
+  let read: unknown;
   try {
-    return JSON.parse(text);
+    read = JSON.parse(text);
   } catch {
-    return no('not-json', 'The request is not JSON.', { where: 'file' });
+    no('not-json', 'The request is not JSON.', { where: 'file' });
   }
+  if (typeof read !== 'object' || read === null || Array.isArray(read))
+    return no('not-an-object', 'The request is no object of names and values.', {
+      where: 'file',
+      remedy: 'Such as {"reading_Pa": 300000, "u_Pa": 500, "lower_Pa": 290000}.',
+    });
+  return read;
 };
 
 const fileOf = (o: Options): string => {
@@ -41,24 +47,49 @@ const fileOf = (o: Options): string => {
 type Judge = Parameters<typeof judge>[0];
 type Advise = Parameters<typeof adviseOne>[0];
 
+const AIR = {
+  '--ambient': 'the air outside, with its unit',
+  '--altitude': 'of the site, with its unit',
+} as const;
+const LINES = { '--lines': 'one request a line on standard input, one answer a line' } as const;
+
 export const COMMANDS: Readonly<Record<string, Command>> = {
-  convert: { does: 'a value in another unit', example: 'convert 11.2 inH2O psi', run: convertCommand },
-  pt: { does: 'saturation pressure or temperature', example: 'pt R410A 71 degF', run: ptCommand },
+  convert: {
+    does: 'a value in another unit',
+    example: 'convert 11.2 inH2O psi',
+    options: AIR,
+    run: convertCommand,
+  },
+  pt: {
+    does: 'saturation pressure or temperature',
+    example: 'pt R410A 71 degF',
+    options: { '--at': 'a pressure with its unit, for the temperature there', ...AIR },
+    run: ptCommand,
+  },
   plan: {
     does: 'settings, limits and findings of a plan',
     example:
       'plan well-switch --set cutIn=44psi --plate tankVolume=80galUS --plate pumpFlow=10gpm --plate relief=82psi',
+    options: {
+      '--set': 'NAME=VALUE, a setting that is given; may stand several times',
+      '--plate': 'NAME=VALUE, of the plate; may stand several times',
+      '--variant': 'of the control',
+      '--school': 'rules that its settings follow',
+      ...AIR,
+    },
     run: planCommand,
   },
   judge: {
     does: 'in, near or out, with the reason',
     example: 'judge reading.json',
+    options: LINES,
     run: (o) => judge(json(fileOf(o)) as Judge),
     line: (text) => judge(json(text) as Judge),
   },
   advise: {
     does: 'how far to turn next',
     example: 'advise request.json',
+    options: LINES,
     run: (o) => adviseOne(json(fileOf(o)) as Advise),
     line: (text) => adviseOne(json(text) as Advise),
   },
@@ -72,6 +103,9 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
       '--fault': 'may stand several times',
       '--scenario': 'a run of its rig',
       '--out': 'where the CSV goes',
+      '--variant': 'of the control',
+      '--plate': 'NAME=VALUE, of the plate; may stand several times',
+      ...AIR,
     },
     run: simulateCommand,
   },
@@ -79,7 +113,6 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     does: 'figures, events and cycles of a logger’s file',
     example: 'trace trace.csv --family well-switch',
     options: TRACE_OPTIONS,
-    only: true,
     run: traceCommand,
     line: (text, o) => traceFile(text.trim(), o.one('family') ?? '', o),
   },
@@ -116,11 +149,11 @@ export async function answer(
       });
     const o = optionsOf(rest);
     if (o.has('help')) return { out: { name, ...told(command) }, code: 0 };
-    const odd = command.only && o.names.find((n) => !Object.hasOwn(command.options ?? {}, `--${n}`));
+    const odd = o.names.find((n) => !Object.hasOwn(command.options ?? {}, `--${n}`));
     if (odd)
       no('option-unknown', `"${name}" takes no --${odd}.`, {
         where: `--${odd}`,
-        bound: Object.keys(command.options ?? {}).join(', '),
+        bound: Object.keys(command.options ?? {}).join(', ') || 'none',
       });
     return { out: await command.run(o), code: 0 };
   } catch (e) {

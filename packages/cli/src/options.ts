@@ -1,4 +1,10 @@
-import { ambientAt, absolute, parseQuantity, type AbsolutePressure } from '@firm-needle/core/quantity';
+import {
+  ambientAt,
+  absolute,
+  parseNumber,
+  parseQuantity,
+  type AbsolutePressure,
+} from '@firm-needle/core/quantity';
 import { must, no } from './answer.js';
 
 /** Arguments cut into words and options; an option may stand several times. */
@@ -52,13 +58,44 @@ export function optionsOf(args: readonly string[]): Options {
   };
 }
 
-/** Ambient pressure said by --ambient or --altitude; undefined where neither was. */
+/** A quantity whose unit is said with it. */
+function withUnit(text: string, dimension: 'pressure' | 'length', option: string, example: string) {
+  if (parseNumber(text).ok)
+    no('unit-missing', `${option} ${text} does not say its unit.`, {
+      where: option,
+      remedy: `${option} ${example}`,
+    });
+  return must(parseQuantity(text, dimension, 'Pa'));
+}
+
+/** Ambient pressure said by --ambient or --altitude, one of them; undefined where neither was. */
 export function ambientSaid(o: Options): AbsolutePressure | undefined {
   const said = o.one('ambient');
-  if (said !== undefined) return must(absolute(must(parseQuantity(said, 'pressure', 'Pa')).value));
   const height = o.one('altitude');
-  return height === undefined ? undefined : must(ambientAt(must(parseQuantity(height, 'length', 'm')).value));
+  if (said !== undefined && height !== undefined)
+    no('ambient-twice', 'Both --ambient and --altitude say what the air outside is.', { where: '--ambient' });
+  if (said !== undefined) {
+    const typed = withUnit(said, 'pressure', '--ambient', '101.3kPa');
+    if (typed.kind === 'gauge' || typed.kind === 'difference')
+      no('wrong-kind', `--ambient ${said} is over the air outside: the air itself is wanted.`, {
+        where: '--ambient',
+        remedy: '--ambient 101.3kPa, as a barometer shows it.',
+      });
+    const air = must(absolute(typed.value));
+    if (air < LEAST_AIR || air > MOST_AIR)
+      no('ambient-outside', `--ambient ${said} is no air that people work in.`, {
+        where: '--ambient',
+        bound: `${LEAST_AIR / 1000} to ${MOST_AIR / 1000} kPa absolute`,
+      });
+    return air;
+  }
+  return height === undefined
+    ? undefined
+    : must(ambientAt(withUnit(height, 'length', '--altitude', '300m').value));
 }
+
+/** Air that people work in, Pa absolute: above the highest road, below the deepest mine. */
+const [LEAST_AIR, MOST_AIR] = [40_000, 130_000];
 
 /** Ambient pressure as said, or sea level. */
 export const ambientOr = (o: Options): AbsolutePressure => ambientSaid(o) ?? must(ambientAt(0));

@@ -3,6 +3,8 @@ import { firstRows, readBytes, type BytesOptions, type TableRead } from '@firm-n
 import { TOOLS } from './text.js';
 import { beginsAsWorkbook, MOST_WORKBOOK_BYTES, readSheets, sheetsOf } from './workbook.js';
 
+export { csvOf, eventsCsv, figuresCsv } from './told.js';
+
 /** A file that was read, and how it was written; a workbook is parted by nothing. */
 export interface FileRead extends TableRead {
   readonly encoding: string;

@@ -1,7 +1,7 @@
 import {
   advise,
   believe,
-  saturated,
+  endOf,
   type AdjusterPrior,
   type Advice,
   type Aim,
@@ -17,18 +17,22 @@ interface AdviseRequest {
   readonly target_Pa: number;
   readonly lower_Pa: number;
   readonly upper_Pa: number;
-  readonly never_Pa: number;
+  /** What must not be reached; null where there is nothing. */
+  readonly never_Pa: number | null;
   readonly now_Pa: number;
   /** Expanded, k = 2. */
   readonly u_Pa: number;
   readonly others?: readonly {
     readonly setting: string;
     readonly now_Pa: number;
-    readonly never_Pa: number;
+    readonly never_Pa: number | null;
   }[];
   /** What the scale or the spring reaches; the family's own where it says nothing. */
   readonly scale_Pa?: readonly [number, number];
   readonly backlash_turns?: number;
+  /** Smallest sensible movement, and the largest at once. */
+  readonly quantum_turns?: number;
+  readonly largest_turns?: number;
   readonly prior?: { readonly perTurn_Pa: number; readonly spread: number };
   readonly history?: readonly {
     readonly turns: number;
@@ -42,10 +46,58 @@ const NUMBERS = ['target_Pa', 'lower_Pa', 'upper_Pa', 'now_Pa', 'u_Pa'] as const
 const HAND = { quantum: 1 / 8, largest: 3 } as const;
 const RATIO_SPREAD = 0.05;
 
+/** A number, or a refusal that names where it should stand. */
+function numberAt(x: unknown, where: string): number {
+  if (typeof x === 'number' && Number.isFinite(x)) return x;
+  return no('not-a-number', `"${where}" is missing or not a number.`, {
+    where,
+    ...(where.endsWith('_Pa') ? { bound: 'a number of pascals' } : {}),
+  });
+}
+
+/** What must not be reached: a number, or null for nothing; left out it is asked for. */
+function ceilingAt(x: unknown, where: string): void {
+  if (x === undefined)
+    no('ceiling-missing', `"${where}" is missing: what must not be reached is said, or null for nothing.`, {
+      where,
+      remedy: `Give ${where} in Pa: relief or rating less its tolerance.`,
+    });
+  if (x !== null) numberAt(x, where);
+}
+
+/** Every number of a request is one, and in pascals or turns. */
+function check(r: AdviseRequest): void {
+  for (const key of NUMBERS) numberAt(r[key], key);
+  ceilingAt(r.never_Pa, 'never_Pa');
+  listOf(r.others, 'others').forEach((o, i) => {
+    numberAt(o.now_Pa, `others[${i}].now_Pa`);
+    ceilingAt(o.never_Pa, `others[${i}].never_Pa`);
+  });
+  listOf(r.history, 'history').forEach((h, i) => {
+    for (const key of ['turns', 'before_Pa', 'after_Pa'] as const) numberAt(h[key], `history[${i}].${key}`);
+  });
+  for (const key of ['backlash_turns', 'quantum_turns', 'largest_turns'] as const) {
+    const x = r[key];
+    if (x !== undefined && !(numberAt(x, key) >= 0 && (x > 0 || key === 'backlash_turns')))
+      no('negative', `"${key}" is a number of turns above nought.`, { where: key });
+  }
+  if (r.quantum_turns !== undefined && r.largest_turns !== undefined && r.quantum_turns > r.largest_turns)
+    no('hand-crossed', 'The smallest movement is above the largest.', { where: 'quantum_turns' });
+  if (r.scale_Pa !== undefined) {
+    const [low, high] = listOf(r.scale_Pa, 'scale_Pa').map((x, i) => numberAt(x, `scale_Pa[${i}]`));
+    if (!(low !== undefined && high !== undefined && low < high))
+      no('limits-crossed', '"scale_Pa" is a lowest and a highest.', { where: 'scale_Pa' });
+  }
+}
+
+function listOf<T>(list: readonly T[] | undefined, where: string): readonly T[] {
+  if (list !== undefined && !Array.isArray(list)) no('not-a-list', `"${where}" is a list.`, { where });
+  return list ?? [];
+}
+
 /** How far to turn next, from what was turned and read so far. */
 export async function adviseOne(r: AdviseRequest): Promise<object> {
-  for (const key of NUMBERS)
-    if (!Number.isFinite(r[key])) no('not-a-number', `"${key}" is missing or not a number.`, { where: key });
+  check(r);
   if (!(r.upper_Pa > r.lower_Pa))
     no('limits-crossed', 'The upper limit is not above the lower.', { where: 'upper_Pa' });
   if (!(r.u_Pa >= 0)) no('negative', 'An uncertainty is never negative.', { where: 'u_Pa' });
@@ -93,26 +145,10 @@ export async function adviseOne(r: AdviseRequest): Promise<object> {
   for (const o of r.others ?? []) happened.push(read(o.setting, o.now_Pa));
   const pairs = (r.history ?? []).map((h) => ({ turns: h.turns, before: h.before_Pa, after: h.after_Pa }));
   const inside = r.now_Pa >= r.lower_Pa && r.now_Pa <= r.upper_Pa;
-  if (!inside && saturated(pairs, sd))
-    return answerOf(
-      {
-        stop: 'saturated',
-        perTurn: prior.perTurn,
-        because: 'The last turn moved it far less than the turns before: the screw has no more to give.',
-      },
-      r,
-    );
   const own = known?.settings.find((s) => s.id === r.setting);
-  const [lowest, highest] = r.scale_Pa ?? [own?.lower ?? -Infinity, own?.upper ?? Infinity];
-  if (!inside && (r.target_Pa < lowest || r.target_Pa > highest))
-    return answerOf(
-      {
-        stop: 'end-of-scale',
-        perTurn: prior.perTurn,
-        because: 'The target lies beyond what the scale or the spring reaches: no turn gets there.',
-      },
-      r,
-    );
+  const scale = r.scale_Pa ?? ([own?.lower ?? -Infinity, own?.upper ?? Infinity] as const);
+  const ended = inside ? undefined : endOf(pairs, sd, r.target_Pa, scale);
+  if (ended) return answerOf({ ...ended, perTurn: prior.perTurn }, r);
   const belief = believe(prior, happened);
   const never = r.never_Pa ?? Infinity;
   const aims: Aim[] = [
@@ -122,10 +158,16 @@ export async function adviseOne(r: AdviseRequest): Promise<object> {
       target: o.now_Pa,
       lower: -Infinity,
       upper: Infinity,
-      never: o.never_Pa,
+      never: o.never_Pa ?? Infinity,
     })),
   ];
-  const hand = def ? { quantum: def.quantum, largest: def.largest } : HAND;
+  const usual = def ? { quantum: def.quantum, largest: def.largest } : HAND;
+  const hand = {
+    quantum: r.quantum_turns ?? usual.quantum,
+    largest: r.largest_turns ?? usual.largest,
+    // What was said is meant.
+    ...(r.largest_turns === undefined ? {} : { strict: true }),
+  };
   return answerOf(advise(belief, aims, hand, { [r.setting]: r.now_Pa }), r);
 }
 
@@ -148,8 +190,10 @@ function answerOf(a: Advice, r: AdviseRequest): object {
     expect95_Pa: [first?.low ?? null, first?.high ?? null],
     perTurn_Pa: a.perTurn,
     stop: null,
-    because: a.probing
-      ? 'A smaller turn first: more might reach what must never be reached.'
-      : 'Most likely to land inside the limits.',
+    because: `${
+      a.probing
+        ? 'A smaller turn first: more might reach what must never be reached.'
+        : 'Most likely to land inside the limits.'
+    }${r.never_Pa === null ? ' Nothing was given that must never be reached.' : ''}`,
   };
 }

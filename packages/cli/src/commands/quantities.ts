@@ -24,6 +24,11 @@ export function convertCommand(o: Options): object {
   if (a.dimension !== b.dimension)
     no('wrong-dimension', `${a.id} is a ${a.dimension} and ${b.id} a ${b.dimension}.`, { where: 'to' });
   let canonical = toCanonical(value, a.id);
+  if (a.kind === 'absolute' && canonical < 0)
+    no('below-vacuum', `${text} ${a.id} is below vacuum: nothing is.`, {
+      where: 'value',
+      bound: `0 ${a.id}`,
+    });
   const kinds: [PressureKind | undefined, PressureKind | undefined] = [a.kind, b.kind];
   if (kinds[0] && kinds[1] && kinds[0] !== kinds[1]) {
     if (kinds.includes('difference'))
@@ -38,7 +43,15 @@ export function convertCommand(o: Options): object {
     if (kinds[1] === 'absolute' && canonical < 0)
       no('below-vacuum', `${text} ${a.id} is below vacuum there.`, { where: 'value' });
   }
-  return { value: fromCanonical(canonical, b.id), unit: b.id };
+  const one = kinds.includes('absolute') && kinds.includes(undefined);
+  return {
+    value: fromCanonical(canonical, b.id),
+    unit: b.id,
+    // A unit that does not say from where it counts is converted as it stands.
+    ...(one
+      ? { assumed: `${kinds[0] ? b.id : a.id} is taken as absolute, as ${kinds[0] ? a.id : b.id} is.` }
+      : {}),
+  };
 }
 
 /** `pt R410A 71 degF` and `pt R410A --at 180psi`: saturation either way. */
@@ -50,6 +63,8 @@ export function ptCommand(o: Options): object {
   if (at !== undefined) {
     const p = must(parseQuantity(at, 'pressure', 'psi'));
     const kind = p.kind ?? 'gauge';
+    if (kind === 'absolute' && p.value < 0)
+      no('below-vacuum', `${at} is below vacuum: nothing is.`, { where: '--at', bound: `0 ${p.unit}` });
     const T = (s: 'bubble' | 'dew'): number =>
       must(saturationTemperatureAt(fluid, p.value, kind, ambient, s));
     return { refrigerant: fluid, bubble: { T_K: T('bubble') }, dew: { T_K: T('dew') }, T_K: T('bubble') };

@@ -1,13 +1,23 @@
 import { draftOf, makePlan, typePlate } from '@firm-needle/core/family';
 import type { AsTyped, Plan } from '@firm-needle/core/procedure';
-import { parseQuantity } from '@firm-needle/core/quantity';
+import { findUnit, intervalFromCanonical, parseQuantity } from '@firm-needle/core/quantity';
+import type { Refusal } from '@firm-needle/core/result';
 import { RIG_STEP_S } from '@firm-needle/core/rig';
-import { analyse, type Said } from '@firm-needle/core/trace';
+import {
+  analyse,
+  joinTraces,
+  type Analysis,
+  type Joined,
+  type Said,
+  type TraceKind,
+} from '@firm-needle/core/trace';
 import { tracedFamilies, traceKindOf } from '@firm-needle/families';
+import { csvOf, eventsCsv, figuresCsv, type FileRead } from '@firm-needle/tables';
 import { createWriteStream } from 'node:fs';
-import { once } from 'node:events';
-import { must, no } from '../answer.js';
-import type { FileRead } from '@firm-needle/tables';
+import { readdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { errorOf, must, no, Refused } from '../answer.js';
 import { readTable } from '../file.js';
 import { ambientOr, ambientSaid, type Options } from '../options.js';
 import { familyNamed } from './plans.js';
@@ -29,37 +39,87 @@ export const TRACE_OPTIONS: Readonly<Record<string, string>> = {
   '--ambient': 'the air outside, with its unit; or --altitude',
   '--altitude': 'of the site, with its unit',
   '--lag': 'time constant of the gauge and its tube, such as 2 s',
+  '--figures': 'where the figures go as CSV',
+  '--events': 'where the events go as CSV',
+  '--in': 'unit of pressures in CSV, where it is not that of the file',
+  '--summary': 'a folder: each of its files is read, one answer a file',
+  '--csv': 'where the summary goes as CSV',
+  '--lines': 'names of files on standard input, one answer a line',
 };
 
-/** `trace FILE.csv --family FAMILY`: figures, events, cycles and the lines that could not be read. */
+/** `trace FILE… --family FAMILY`: figures, events, cycles and the lines that could not be read; several files are one trace. */
 export async function traceCommand(o: Options): Promise<object> {
-  return traceFile(o.words[0] ?? '', o.one('family') ?? '', o);
+  const folder = o.one('summary');
+  const family = o.one('family') ?? '';
+  if (folder !== undefined) return summary(folder, family, o);
+  if (o.words.length === 0) no('file-missing', 'Name a file, or - for standard input.', { where: 'file' });
+  return traceFiles(o.words, family, o);
 }
 
-export async function traceFile(path: string, family: string, o: Options): Promise<object> {
-  const kind = traceKindOf(family);
-  if (kind === undefined)
+export const traceFile = (path: string, family: string, o: Options): Promise<object> =>
+  traceFiles([path], family, o);
+
+interface Traced {
+  readonly tables: readonly FileRead[];
+  readonly joined: Joined | undefined;
+  readonly analysis: Analysis;
+  readonly ambient: number;
+  /** Pressures are written in it where they are not in Pa. */
+  readonly unit: string;
+}
+
+function kindNamed(family: string): TraceKind {
+  return (
+    traceKindOf(family) ??
     no('family-unknown', `"${family}" gives no traces.`, {
       where: '--family',
       bound: tracedFamilies()
         .map((f) => f.id)
         .join(', '),
-    });
+    })
+  );
+}
+
+async function traced(paths: readonly string[], kind: TraceKind, o: Options): Promise<Traced> {
   const ambient = ambientOr(o);
-  const table = await readTable(path, { ambient: ambientSaid(o), said: saidOf(o) });
   const lag = o.one('lag');
   const lag_s = lag === undefined ? 0 : must(parseQuantity(lag, 'time', 's')).value;
-  const a = must(analyse(table.samples, kind ?? 'cycles', ambient, undefined, lag_s));
+  const shown = o.one('in');
+  if (shown !== undefined && findUnit(shown)?.dimension !== 'pressure')
+    no('unknown-unit', `"${shown}" is no unit of pressure.`, { where: '--in' });
+  const said = saidOf(o);
+  const tables: FileRead[] = [];
+  for (const path of paths) tables.push(await readTable(path, { ambient: ambientSaid(o), said }));
+  const joined =
+    tables.length < 2
+      ? undefined
+      : must(joinTraces(tables.map((table, i) => ({ name: paths[i] ?? '', samples: table.samples }))));
+  const samples = joined?.samples ?? tables[0]?.samples;
+  if (!samples) return no('file-missing', 'Name a file.', { where: 'file' });
+  const analysis = must(analyse(samples, kind, ambient, undefined, lag_s));
+  const own = findUnit(tables[0]?.map.pressure.unit ?? '');
+  // What an absolute column came to is over the air outside.
+  const unit = findUnit(shown ?? '')?.id ?? (own && own.kind === undefined ? own.id : 'kPa');
+  return { tables, joined, analysis, ambient, unit };
+}
+
+async function traceFiles(paths: readonly string[], family: string, o: Options): Promise<object> {
+  const kind = kindNamed(family);
+  const { tables, joined, analysis: a, ambient, unit } = await traced(paths, kind, o);
+  await writeTo(o, 'figures', () => figuresCsv(a.figures, unit));
+  await writeTo(o, 'events', () => eventsCsv(a.events, unit));
+  const [only] = tables;
   return {
-    read: howRead(table, ambient),
+    ...(tables.length === 1 && only
+      ? { read: howRead(only, ambient) }
+      : {
+          files: tables.map((table, i) => ({ file: paths[i], read: howRead(table, ambient) })),
+          order: joined?.order,
+          twice: joined?.twice,
+        }),
     samples: a.samples,
     duration_s: a.duration_s,
-    figures: Object.fromEntries(
-      Object.entries(a.figures).map(([name, f]) => [
-        name,
-        { value: f.value, unit: f.unit, u: 2 * f.u, n: f.n },
-      ]),
-    ),
+    figures: figuresOf(a),
     events: a.events.map((e) => ({ kind: e.kind, t_s: e.t, p_Pa: e.p, u_Pa: 2 * e.u })),
     cycles: a.cycles.map((c) => ({
       cutIn_Pa: c.cutIn,
@@ -68,12 +128,130 @@ export async function traceFile(path: string, family: string, o: Options): Promi
       off_s: c.off_s ?? null,
     })),
     problems: [
-      ...table.problems,
+      ...tables.flatMap((table, i) =>
+        table.problems.map((p) => (tables.length === 1 ? p : { file: paths[i], ...p })),
+      ),
       ...a.gaps.map((g) => ({ line: null, message: `No samples from ${g.from} to ${g.to} s.` })),
       ...(a.nothing ? [{ line: null, message: a.nothing }] : []),
     ],
   };
 }
+
+const figuresOf = (a: Analysis): Readonly<Record<string, Told>> =>
+  Object.fromEntries(
+    Object.entries(a.figures).map(([name, f]) => [
+      name,
+      { value: f.value, unit: f.unit, u: 2 * f.u, n: f.n },
+    ]),
+  );
+
+interface Told {
+  readonly value: number;
+  readonly unit: string;
+  readonly u: number;
+  readonly n: number;
+}
+
+/** Files of a folder that may hold readings. */
+const READABLE = /\.(csv|tsv|txt|tab|dat|log|asc|xlsx)$/i;
+
+interface Summed {
+  readonly file: string;
+  readonly unit: string;
+  readonly samples: number;
+  readonly duration_s: number;
+  readonly lost: number;
+  readonly assumptions: number;
+  readonly figures: Readonly<Record<string, Told>>;
+  readonly error: Refusal | undefined;
+}
+
+/** Every file of a folder by itself: what it came to, or why it came to nothing. */
+async function summary(folder: string, family: string, o: Options): Promise<object> {
+  const kind = kindNamed(family);
+  const names = await readdir(folder, { withFileTypes: true }).catch(() =>
+    no('folder-missing', `There is no folder "${folder}".`, { where: '--summary' }),
+  );
+  const files = names
+    .filter((f) => f.isFile() && READABLE.test(f.name))
+    .map((f) => f.name)
+    .sort();
+  if (files.length === 0)
+    no('folder-empty', `The folder "${folder}" holds no file of readings.`, {
+      where: '--summary',
+      bound: 'csv, tsv, txt, tab, dat, log, asc, xlsx',
+    });
+  const summed: Summed[] = [];
+  for (const file of files) summed.push(await summedOf(file, join(folder, file), kind, o));
+  const read = summed.filter((s) => s.error === undefined);
+  await writeTo(o, 'csv', () => summaryCsv(summed));
+  return {
+    folder,
+    read: read.length,
+    refused: summed.length - read.length,
+    files: summed.map(({ file, error, samples, duration_s, lost, assumptions, figures }) =>
+      error ? { file, ...errorOf(error) } : { file, samples, duration_s, lost, assumptions, figures },
+    ),
+  };
+}
+
+async function summedOf(file: string, path: string, kind: TraceKind, o: Options): Promise<Summed> {
+  const none = { file, unit: '', samples: 0, duration_s: 0, lost: 0, assumptions: 0, figures: {} };
+  try {
+    const { tables, analysis: a, unit } = await traced([path], kind, o);
+    const lost = tables.reduce((n, t) => n + t.skipped, 0);
+    const assumptions = tables.reduce((n, t) => n + t.map.assumptions.length, 0);
+    const { samples, duration_s } = a;
+    return { file, unit, samples, duration_s, lost, assumptions, figures: figuresOf(a), error: undefined };
+  } catch (e) {
+    // What is wrong with one file is said of it; the others are read all the same.
+    if (e instanceof Refused) return { ...none, error: e.refusal };
+    throw e;
+  }
+}
+
+function summaryCsv(summed: readonly Summed[]): string {
+  const names = [...new Set(summed.flatMap((s) => Object.keys(s.figures)))];
+  const cell = (f: Told | undefined, x: 'value' | 'u', unit: string): number | string =>
+    f === undefined
+      ? ''
+      : Number((f.unit === 'Pa' ? intervalFromCanonical(f[x], unit) : f[x]).toPrecision(6));
+  return csvOf([
+    [
+      'file',
+      'samples',
+      'duration_s',
+      'lost',
+      'assumptions',
+      'pressure_unit',
+      ...names.flatMap((n) => [n, `${n}_u_expanded`]),
+      'refused',
+    ],
+    ...summed.map((s) => [
+      s.file,
+      s.samples,
+      s.duration_s,
+      s.lost,
+      s.assumptions,
+      s.unit,
+      ...names.flatMap((n) => [cell(s.figures[n], 'value', s.unit), cell(s.figures[n], 'u', s.unit)]),
+      s.error ? `${s.error.message} ${s.error.remedy ?? ''}`.trim() : '',
+    ]),
+  ]);
+}
+
+/** Writes where an option says, if it does. */
+async function writeTo(o: Options, name: string, text: () => string): Promise<void> {
+  const path = o.one(name);
+  if (path === undefined) return;
+  await writeFile(path, text()).catch((e: unknown) => unwritable(path, `--${name}`, e));
+}
+
+const unwritable = (path: string, where: string, e: unknown): never =>
+  no('not-writable', `"${path}" cannot be written: ${e instanceof Error ? e.message : String(e)}.`, {
+    where,
+    remedy: 'Name a file in a folder that can be written to.',
+  });
 
 /** One of a few words; undefined where the option is not there. */
 function oneOf<T extends string>(o: Options, name: string, all: readonly T[]): T | undefined {
@@ -177,25 +355,23 @@ export async function simulateCommand(o: Options): Promise<object> {
     no('out-missing', 'Say where the trace goes.', { where: '--out', remedy: '--out trace.csv' });
   const rig = family.rig.create({ plan: planFor(family, o), seed, ambient: ambientOr(o), faults });
   const channels = Object.keys(rig.channels).filter((c) => c === 'contact' || c === 'pump');
-  const file = createWriteStream(out ?? '');
-  const write = async (line: string): Promise<void> => {
-    if (!file.write(line)) await once(file, 'drain');
-  };
-  await write(`t_s,p_Pa${channels.map((c) => `,${c}`).join('')}\n`);
+  const path = out ?? '';
   const steps = Math.round(seconds / RIG_STEP_S);
   const every = Math.max(1, Math.round(1 / rate / RIG_STEP_S));
-  let next = 0;
   const hands = [...scenario.hands].sort((a, b) => a.at_s - b.at_s);
-  for (let i = 0; i <= steps; i++) {
-    for (let h = hands[next]; h && h.at_s <= i * RIG_STEP_S; h = hands[++next]) rig.set(h.handle, h.value);
-    if (i % every === 0)
-      await write(
-        `${(i * RIG_STEP_S).toFixed(2)},${rig.gauge(scenario.slot).toFixed(1)}${channels.map((c) => `,${rig.channels[c] ?? 0}`).join('')}\n`,
-      );
-    rig.step(RIG_STEP_S);
-  }
-  file.end();
-  await once(file, 'finish');
+  const lines = function* (): Generator<string> {
+    yield `t_s,p_Pa${channels.map((c) => `,${c}`).join('')}\n`;
+    let next = 0;
+    for (let i = 0; i <= steps; i++) {
+      for (let h = hands[next]; h && h.at_s <= i * RIG_STEP_S; h = hands[++next]) rig.set(h.handle, h.value);
+      if (i % every === 0)
+        yield `${(i * RIG_STEP_S).toFixed(2)},${rig.gauge(scenario.slot).toFixed(1)}${channels.map((c) => `,${rig.channels[c] ?? 0}`).join('')}\n`;
+      rig.step(RIG_STEP_S);
+    }
+  };
+  await pipeline(lines, createWriteStream(out ?? '')).catch((e: unknown) =>
+    unwritable(out ?? '', '--out', e),
+  );
   return {
     family: family.meta.id,
     scenario: scenario.id,

@@ -25,3 +25,29 @@ export function saturated(history: readonly Pair[], sd: number): boolean {
   const doubt = SURE * sd * Math.SQRT2;
   return Math.abs(expected) > 2 * doubt && got / expected < LITTLE && Math.abs(expected - got) > doubt;
 }
+
+/**
+ * Whether a screw has no more to give, or what is wanted lies where its scale or its spring does not reach; undefined where a turn may
+ * help.
+ * @param sd of one reading, Pa
+ * @param scale lowest and highest that it reaches, Pa
+ */
+export function endOf(
+  history: readonly Pair[],
+  sd: number,
+  target: number,
+  scale: readonly [lowest: number, highest: number],
+): { readonly stop: 'saturated' | 'end-of-scale'; readonly because: string } | undefined {
+  if (saturated(history, sd))
+    return {
+      stop: 'saturated',
+      because: 'The last turn moved it far less than the turns before: the screw has no more to give.',
+    };
+  const [lowest, highest] = scale;
+  return target < lowest || target > highest
+    ? {
+        stop: 'end-of-scale',
+        because: 'The target lies beyond what the scale or the spring reaches: no turn gets there.',
+      }
+    : undefined;
+}

@@ -15,3 +15,4 @@ export * from './stream.js';
 export * from './ascii.js';
 export * from './corrections.js';
 export * from './blocks.js';
+export * from './join.js';
