@@ -55,6 +55,32 @@ describe('recorded traces', () => {
     expect(list.items.map((t) => t.id)).toContain(id);
   });
 
+  it('are found by a few letters of their name or of their place, and by nothing else', async () => {
+    const ids = [uuid(), uuid()];
+    await put(`/traces/${ids[0]}`, { ...body, name: 'odd_100%.csv', controlId: here.controlId });
+    await put(`/traces/${ids[1]}`, { ...body, name: 'plain.csv' });
+    const found = async (q: string): Promise<readonly { id: string; place: string | null }[]> =>
+      (
+        (await get(`/traces?q=${encodeURIComponent(q)}`)).body as {
+          items: { id: string; place: string | null }[];
+        }
+      ).items;
+    expect((await found('_100%')).map((t) => t.id)).toEqual([ids[0]]);
+    expect((await found('%')).map((t) => t.id)).toEqual([ids[0]]);
+    expect((await found('lain.c')).map((t) => t.id)).toEqual([ids[1]]);
+    const [{ place } = { place: null }] = await found('_100%');
+    expect(place).toMatch(/ · /);
+    const [site = '', control = ''] = place?.split(' · ') ?? [];
+    for (const part of [site, control]) expect((await found(part)).map((t) => t.id)).toContain(ids[0]);
+    expect((await found(site)).map((t) => t.id)).not.toContain(ids[1]);
+    expect(await found("x' OR 1=1 -- ")).toEqual([]);
+    expect((await get('/traces?q=')).status).toBe(422);
+    // Page by page, with letters too.
+    const first = (await get('/traces?limit=1&q=csv')).body as { items: { id: string }[]; next: string };
+    const next = (await get(`/traces?limit=1&q=csv&after=${first.next}`)).body as { items: { id: string }[] };
+    expect(next.items[0]?.id).not.toBe(first.items[0]?.id);
+  });
+
   it('packs to well under its sixteen bytes a sample', () => {
     expect(packed(0).length / BLOCK_SAMPLES).toBeLessThan(8);
   });

@@ -14,6 +14,8 @@ export interface ListedTrace {
   readonly offset_s: number;
   readonly controlId: string | null;
   readonly jobId: string | null;
+  /** Site and control where it was recorded. */
+  readonly place: string | null;
   readonly createdAt: string;
 }
 

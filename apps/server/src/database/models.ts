@@ -311,7 +311,7 @@ export class JobFinding extends Row<JobFinding> {
 export class Trace extends Row<Trace> {
   @PrimaryKey @Column(DataType.UUID) declare id: string;
   @Column(DataType.UUID) declare organisationId: string;
-  @Column(DataType.UUID) declare controlId: string | null;
+  @ForeignKey(() => Control) @Column(DataType.UUID) declare controlId: string | null;
   @Column(DataType.UUID) declare jobId: string | null;
   @Column(DataType.UUID) declare authorId: string;
   @Column(DataType.STRING) declare name: string;
@@ -324,6 +324,7 @@ export class Trace extends Row<Trace> {
   /** Added to the trace's times to have the job's live clock. */
   @Column(DataType.DOUBLE) declare clockOffsetS: number;
   @Column(DataType.DATE(3)) declare createdAt: Date;
+  @BelongsTo(() => Control) declare control?: Control | null;
 }
 
 /** A run of a trace's samples, packed by core and compressed. */

@@ -2,13 +2,11 @@ import type { Hit } from '@firm-needle/contract';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection } from '@nestjs/sequelize';
 import { QueryTypes, type Sequelize } from 'sequelize';
+import { anywhere } from '../common/like.js';
 import type { Actor } from '../common/user.js';
 
 /** Of each sort; who wants more types more letters. */
 const MOST_EACH = 8;
-
-/** What `%` and `_` mean to the database is not what a person means by them. */
-const anywhere = (text: string): string => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
 /** Words as the full-text index takes them, each as far as it was typed; too short ones it does not know. */
 const asWords = (text: string): string =>

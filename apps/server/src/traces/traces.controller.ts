@@ -68,6 +68,8 @@ export class CorrectionBody {
 export class TracesQuery extends PageQuery {
   @IsOptional() @IsUUID() control?: string;
   @IsOptional() @IsUUID() job?: string;
+  /** A few letters of its name, or of where it was recorded. */
+  @IsOptional() @IsString() @MinLength(1) @MaxLength(80) q?: string;
 }
 
 @Controller('traces')

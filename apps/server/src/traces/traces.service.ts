@@ -5,12 +5,13 @@ import { Injectable } from '@nestjs/common';
 import { InjectModel } from '@nestjs/sequelize';
 import { findUnit } from '@firm-needle/core/quantity';
 import { BLOCK_SAMPLES, blocksOf, decodeBlock, type EventCorrection } from '@firm-needle/core/trace';
-import { Op } from 'sequelize';
+import { Op, type WhereOptions } from 'sequelize';
+import { anywhere } from '../common/like.js';
 import { pageOf } from '../common/page.js';
 import { forbidden, notFound, Problem } from '../common/problem.js';
 import type { Actor } from '../common/user.js';
 import { ControlsService } from '../controls/controls.service.js';
-import { Trace, TraceBlock, TraceCorrection } from '../database/models.js';
+import { Control, Equipment, Site, Trace, TraceBlock, TraceCorrection } from '../database/models.js';
 import { JobsService } from '../jobs/jobs.service.js';
 import type { TraceBody, TracesQuery } from './traces.controller.js';
 
@@ -32,8 +33,34 @@ const view = (t: Trace): Sent<ListedTrace> => ({
   offset_s: t.clockOffsetS,
   controlId: t.controlId,
   jobId: t.jobId,
+  place: t.control ? [t.control.equipment?.site?.name, t.control.name].filter(Boolean).join(' · ') : null,
   createdAt: t.createdAt,
 });
+
+/** Where a trace was recorded: its control, on what, and at which site. */
+const PLACE = [
+  {
+    model: Control,
+    required: false,
+    attributes: ['name'],
+    include: [
+      {
+        model: Equipment,
+        required: false,
+        attributes: ['name'],
+        include: [{ model: Site, required: false, attributes: ['name'] }],
+      },
+    ],
+  },
+];
+
+/** Traces whose name, or whose place, holds some letters. */
+const named = (q: string): WhereOptions => {
+  const like = { [Op.like]: anywhere(q) };
+  return {
+    [Op.or]: [{ name: like }, { '$control.name$': like }, { '$control.equipment.site.name$': like }],
+  };
+};
 
 /** Recorded traces, kept in compressed blocks that can be sent again from where the line broke. */
 @Injectable()
@@ -58,7 +85,10 @@ export class TracesService {
         ...(query.control ? { controlId: query.control } : {}),
         ...(query.job ? { jobId: query.job } : {}),
         ...(query.after ? { id: { [Op.lt]: query.after } } : {}),
+        ...(query.q ? named(query.q) : {}),
       },
+      include: PLACE,
+      subQuery: false,
       order: [['id', 'DESC']],
       limit: limit + 1,
     });
@@ -192,7 +222,10 @@ export class TracesService {
   }
 
   private async reach(actor: Actor, id: string): Promise<Trace> {
-    const trace = await this.traces.findOne({ where: { id, organisationId: actor.organisation.id } });
+    const trace = await this.traces.findOne({
+      where: { id, organisationId: actor.organisation.id },
+      include: PLACE,
+    });
     if (!trace) throw notFound('trace');
     if (actor.site) {
       if (!trace.controlId) throw notFound('trace');
