@@ -54,13 +54,19 @@ module.exports = {
       name: 'core-knows-no-family',
       severity: 'error',
       from: { path: '^packages/core/' },
-      to: { path: ['^packages/families/', '^packages/cli/'] },
+      to: { path: ['^packages/families/', '^packages/cli/', '^packages/tables/'] },
     },
     {
       name: 'the-contract-is-types-on-the-core-alone',
       severity: 'error',
       from: { path: '^packages/contract/' },
       to: { pathNot: '^packages/(contract|core)/' },
+    },
+    {
+      name: 'tables-stand-on-the-core-and-two-readers',
+      severity: 'error',
+      from: { path: '^packages/tables/', pathNot: ['\\.test\\.ts$', '/testing\\.ts$'] },
+      to: { path: ['^apps/', '^packages/(families|cli|contract)/', 'node_modules/(?!(papaparse|read-excel-file)/)'] },
     },
     {
       name: 'families-stand-on-the-core-alone',

@@ -28,6 +28,7 @@ export default tseslint.config(
           'packages/core/tsconfig.json',
           'packages/families/tsconfig.json',
           'packages/cli/tsconfig.json',
+          'packages/tables/tsconfig.json',
           'apps/server/tsconfig.json',
           'apps/web/tsconfig.json',
         ],

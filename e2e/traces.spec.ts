@@ -1,8 +1,9 @@
-import { createWriteStream, mkdtempSync, writeFileSync } from 'node:fs';
+import { createWriteStream, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { corpus } from '../packages/core/src/trace/reading/testing.ts';
+import { workbooks } from '../packages/tables/src/testing.ts';
 import { expect, followSteps, hurry, signIn, tap, test, type Page } from './person.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'fn-traces-'));
@@ -148,7 +149,7 @@ test('columns are named once, an event is corrected by hand, and the trace is ke
 
   // Opened again from the server it is the same trace, with what was said of it.
   await page.reload();
-  await page.getByRole('button', { name: 'tuesday.csv' }).click();
+  await page.getByRole('link', { name: /^tuesday.csv/ }).click();
   await expect(figureOf(page, 'Cut-in')).toContainText(/^(31\.9|32\.0)\d* ± /);
   await expect.poll(of).toBe(before - 1);
 });
@@ -244,7 +245,7 @@ test('ten files as loggers write them are read right, told how, or asked about',
     const { expected } = file;
     if ('refused' in expected) {
       await expect(page.getByRole('alert'), file.name).toContainText(
-        /can be either|can part thousands|not a table/,
+        /can be either|can part thousands|no workbook/,
       );
       continue;
     }
@@ -263,4 +264,99 @@ test('ten files as loggers write them are read right, told how, or asked about',
   await page.getByRole('option', { name: 'month before day' }).click();
   await page.getByRole('button', { name: 'Read it with these columns' }).click();
   await expect(page.getByText('90 samples')).toBeVisible();
+});
+
+/** A stretch of a logger's day: one reading a second, a wave between two pressures. */
+const stretch = (from: number, n: number): string =>
+  ['When,Line (psi)']
+    .concat(
+      Array.from({ length: n }, (_, i) => {
+        const at = new Date(Date.UTC(2031, 5, 3, 7) + 1000 * (from + i)).toISOString();
+        return `${at.slice(0, 19)},${(46 + 9 * Math.sin((from + i) / 45)).toFixed(2)}`;
+      }),
+    )
+    .join('\n');
+
+test('several files of a day and a workbook are read, told as tables, kept, found by their place and opened by their address', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/traces`);
+  const csv = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const field = page.getByLabel('Trace file');
+  // The later one first: they stand in the order of their times.
+  await field.setInputFiles([
+    csv('afternoon.csv', stretch(1490, 1500)),
+    csv('morning.csv', stretch(0, 1500)),
+  ]);
+  await expect(page.getByText('2,990 samples', { exact: false }).first()).toBeVisible();
+  await expect(page.getByRole('list', { name: 'What was assumed' })).toContainText(
+    '2 files as one, in the order of their times: morning.csv, afternoon.csv; 10 samples stood in two of them.',
+  );
+  const figures = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Figures as CSV' }).click();
+  const told = await (await figures).path();
+  expect((await figures).suggestedFilename()).toBe('afternoon.csv and 1 more figures.csv');
+  expect(readFileSync(told, 'utf8')).toMatch(
+    /^figure,value,unit,u_expanded,n\r?\ncutIn,37(\.\d+)?,psi,0\.\d+,\d+/,
+  );
+  const events = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Events as CSV' }).click();
+  expect(readFileSync(await (await events).path(), 'utf8')).toMatch(
+    /^event,t_s,time,p_psi,u_expanded_psi\r?\ncut/,
+  );
+
+  // Two that contradict each other are no trace; nothing of them is drawn.
+  await field.setInputFiles([
+    csv('one.csv', stretch(0, 300)),
+    csv('other.csv', stretch(100, 300).replace(/46/g, '45')),
+  ]);
+  await expect(page.getByRole('alert')).toContainText('does not say the same');
+  await expect(page.locator('.trace-view')).toHaveCount(0);
+
+  const book = workbooks().find((b) => b.name === 'a workbook behind a cover sheet');
+  await field.setInputFiles({
+    name: 'north log.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: Buffer.from(book?.bytes ?? []),
+  });
+  await expect(page.getByText('40 samples', { exact: false }).first()).toBeVisible();
+  await expect(page.getByRole('list', { name: 'What was assumed' })).toContainText('the sheet “Log”');
+  await page.getByRole('button', { name: 'Keep it on the server' }).click();
+  await expect(page.getByRole('button', { name: 'Kept' })).toBeVisible();
+
+  await page.getByLabel('Find by name or place').fill('north lo');
+  const kept = page.locator('.trace-kept li');
+  await expect(kept).toHaveCount(1);
+  await page.goto(`${stack.url}/traces`);
+  await kept.filter({ hasText: 'north log.xlsx' }).getByRole('link').click();
+  await expect(page).toHaveURL(/\/traces\/[0-9a-f-]{36}$/);
+  await page.reload();
+  await expect(page.getByText('40 samples', { exact: false }).first()).toBeVisible();
+  await expect(page.locator('.trace-open')).toContainText('north log.xlsx');
+  // A file of one's own leaves it.
+  await field.setInputFiles(csv('own.csv', stretch(0, 700)));
+  await expect(page).toHaveURL(/\/traces$/);
+  await expect(page.getByText('700 samples', { exact: false }).first()).toBeVisible();
+});
+
+test('reading a long file is stopped with one press, and a line without an end is refused', async ({
+  page,
+  stack,
+}) => {
+  await signIn(page, stack);
+  await page.goto(`${stack.url}/traces`);
+  const field = page.getByLabel('Trace file');
+  await field.setInputFiles(await saw('to-stop.csv', 4_000_000, 37.5, 58.5));
+  await page.getByRole('button', { name: 'Stop reading' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Reading the file' })).toHaveCount(0);
+  await expect(page.locator('.trace-view')).toHaveCount(0);
+  const path = join(dir, 'endless.csv');
+  writeFileSync(
+    path,
+    `Time (s),psi\n${Array.from({ length: 3000 }, (_, i) => `${i},50`).join('\n')}\n3000,${'5'.repeat(50_000_000)}`,
+  );
+  await field.setInputFiles(path);
+  await expect(page.getByRole('alert')).toContainText('does not end within 1,048,576 characters');
 });

@@ -155,7 +155,7 @@ function SignedIn() {
               <Route path="/gauges" element={<GaugesPage />} />
               <Route path="/gauges/:id" element={<GaugePage />} />
               <Route path="/reckoner" element={<ReckonerPage />} />
-              <Route path="/traces" element={<TracesPage />} />
+              <Route path="/traces/:id?" element={<TracesPage />} />
               <Route path="/controls/:id" element={<PlanPage />} />
               <Route path="*" element={<Navigate to="/" replace />} />
             </Route>

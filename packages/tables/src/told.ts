@@ -1,3 +1,4 @@
+import { timeScaleOf } from '@firm-needle/core/picture';
 import { fromCanonical, intervalFromCanonical } from '@firm-needle/core/quantity';
 import type { Figures, TraceEvent } from '@firm-needle/core/trace';
 import Papa from 'papaparse';
@@ -21,14 +22,17 @@ export const figuresCsv = (figures: Figures, unit: string): string =>
     }),
   ]);
 
-/** The events of a trace, one a row; times as the trace has them, s. */
-export const eventsCsv = (events: readonly TraceEvent[], unit: string): string =>
-  csvOf([
-    ['event', 't_s', `p_${unit}`, `u_expanded_${unit}`],
+/** The events of a trace, one a row; times as the trace has them, s, and where they are dates as dates too. */
+export function eventsCsv(events: readonly TraceEvent[], unit: string): string {
+  const dated = events.length > 0 && timeScaleOf(events[0]?.t ?? 0) === 'date';
+  return csvOf([
+    ['event', 't_s', ...(dated ? ['time'] : []), `p_${unit}`, `u_expanded_${unit}`],
     ...events.map((e) => [
       e.kind,
       Number(e.t.toFixed(3)),
+      ...(dated ? [new Date(Math.round(e.t * 1000)).toISOString().slice(0, 23)] : []),
       SIX(fromCanonical(e.p, unit)),
       SIX(intervalFromCanonical(2 * e.u, unit)),
     ]),
   ]);
+}

@@ -25,12 +25,17 @@ export async function giveFile(url: string, name: string): Promise<Given> {
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError') return 'cancelled';
     }
+  download(file);
+  return 'downloaded';
+}
+
+/** Puts a file where the device keeps what is downloaded. */
+export function download(file: File): void {
   const link = document.createElement('a');
   link.href = URL.createObjectURL(file);
-  link.download = name;
+  link.download = file.name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-  return 'downloaded';
 }
 
 async function saidBy(response: Response): Promise<string> {

@@ -16,6 +16,7 @@ import type {
   GaugeHistory,
   JobInfo,
   KeptTrace,
+  ListedTrace,
   Hit,
   Life,
   Me,
@@ -299,8 +300,11 @@ export const api = createApi({
       }),
       invalidatesTags: ['Control'],
     }),
-    traces: build.query<Page<KeptTrace>, void>({
-      queryFn: () => whole<KeptTrace>('/traces'),
+    /** Kept traces, the newest first; `q` are letters of their names or of where they were recorded. */
+    traces: build.query<Page<ListedTrace>, { q: string; limit: number }>({
+      query: ({ q, limit }) => ({
+        path: `/traces?limit=${limit}${q === '' ? '' : `&q=${encodeURIComponent(q)}`}`,
+      }),
       providesTags: ['Trace'],
     }),
     trace: build.query<KeptTrace, string>({ query: (id) => ({ path: `/traces/${id}` }) }),
@@ -388,7 +392,7 @@ export const {
   useLinkControlMutation,
   useSavePlanMutation,
   useTracesQuery,
-  useLazyTraceQuery,
+  useTraceQuery,
   useTraceKeptMutation,
   useCorrectTraceMutation,
   useJobQuery,

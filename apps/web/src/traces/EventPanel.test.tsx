@@ -21,6 +21,7 @@ function panel(selected?: CorrectedEvent) {
       events={EVENTS}
       selected={selected}
       unit="bar"
+      times="elapsed"
       from={0}
       to={150}
       onSelect={onSelect}
@@ -29,6 +30,27 @@ function panel(selected?: CorrectedEvent) {
   );
   return { onSelect, onCorrect };
 }
+
+it('of a dated trace are said and typed as times of day', () => {
+  const from = Date.UTC(2031, 5, 3, 7) / 1000;
+  const dated: CorrectedEvent = { kind: 'cutIn', t: from + 90, p: 2.5e5, u: 500, ut: 0.1, from: 0, to: 1 };
+  const onCorrect = jest.fn();
+  const shared = { unit: 'bar', times: 'date', from, to: from + 600 } as const;
+  render(
+    <EventPanel events={[dated]} selected={dated} {...shared} onSelect={jest.fn()} onCorrect={onCorrect} />,
+  );
+  expect(screen.getByRole('status').textContent).toContain('at 3 Jun 2031, 07:01:30.0');
+  fireEvent.click(screen.getByRole('button', { name: 'It stands elsewhere' }));
+  const time = screen.getByLabelText('Time');
+  fireEvent.change(time, { target: { value: '7:30' } });
+  expect(screen.getByText('3 Jun 2031, 07:00:00.0 to 3 Jun 2031, 07:10:00.0')).toBeTruthy();
+  fireEvent.change(time, { target: { value: '7:02' } });
+  fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'it clicked then' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Keep the correction' }));
+  expect(onCorrect).toHaveBeenCalledWith(
+    expect.objectContaining({ kind: 'cutIn', found_s: from + 90, t: from + 120 }),
+  );
+});
 
 describe('the events of a trace', () => {
   it('are gone through one after the other, round and round', () => {
@@ -47,7 +69,7 @@ describe('the events of a trace', () => {
     expect(button('Keep the correction').disabled).toBe(true);
     type('Time, s', '151');
     type('Why', 'the contact is late');
-    expect(screen.getByText('0.0 to 150.0 s')).toBeTruthy();
+    expect(screen.getByText('0.0 s to 150.0 s')).toBeTruthy();
     expect(button('Keep the correction').disabled).toBe(true);
     type('Time, s', '94');
     type('Pressure, bar', '4,05');

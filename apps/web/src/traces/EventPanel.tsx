@@ -7,6 +7,7 @@ import {
   toCanonical,
 } from '@firm-needle/core/quantity';
 import { originOf, type CorrectedEvent, type EventCorrection } from '@firm-needle/core/trace';
+import { timeText, typedTime, type TimeScale } from '@firm-needle/core/picture';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -17,6 +18,7 @@ interface Props {
   readonly events: readonly CorrectedEvent[];
   readonly selected: CorrectedEvent | undefined;
   readonly unit: string;
+  readonly times: TimeScale;
   readonly from: number;
   readonly to: number;
   readonly onSelect: (e: CorrectedEvent) => void;
@@ -24,7 +26,7 @@ interface Props {
 }
 
 /** One event after the other: where it stands, how sure, and what a person has to say of it. */
-export function EventPanel({ events, selected, unit, from, to, onSelect, onCorrect }: Props) {
+export function EventPanel({ events, selected, unit, times, from, to, onSelect, onCorrect }: Props) {
   const [editing, setEditing] = useState<'move' | 'add' | 'remove'>();
   useEffect(() => setEditing(undefined), [selected]);
   if (events.length === 0) return null;
@@ -49,7 +51,7 @@ export function EventPanel({ events, selected, unit, from, to, onSelect, onCorre
         {selected ? (
           <span className="trace-event-said" role="status">
             <strong>{titleOf(selected.kind)}</strong> {said(selected.p)} ±{' '}
-            {figure(intervalFromCanonical(2 * selected.u, unit), 2)} at {selected.t.toFixed(1)} s{' '}
+            {figure(intervalFromCanonical(2 * selected.u, unit), 2)} at {timeText(selected.t, times)}{' '}
             <span className="soft">
               ({at + 1} of {events.length}
               {selected.correction && `, by hand: ${selected.correction.why}`})
@@ -76,6 +78,7 @@ export function EventPanel({ events, selected, unit, from, to, onSelect, onCorre
           kinds={[...new Set(events.map((e) => e.kind))]}
           selected={editing === 'add' ? undefined : selected}
           unit={unit}
+          times={times}
           from={from}
           to={to}
           onCancel={() => setEditing(undefined)}
@@ -94,19 +97,21 @@ interface SayProps {
   readonly kinds: readonly string[];
   readonly selected: CorrectedEvent | undefined;
   readonly unit: string;
+  readonly times: TimeScale;
   readonly from: number;
   readonly to: number;
   readonly onCancel: () => void;
   readonly onCorrect: (c: EventCorrection) => void;
 }
 
-function Say({ editing, kinds, selected, unit, from, to, onCancel, onCorrect }: SayProps) {
+function Say({ editing, kinds, selected, unit, times, from, to, onCancel, onCorrect }: SayProps) {
   const [kind, setKind] = useState(selected?.kind ?? kinds[0] ?? '');
-  const [time, setTime] = useState(selected ? selected.t.toFixed(1) : '');
+  const [time, setTime] = useState(selected ? timeText(selected.t, times).replace(/ s$/, '') : '');
   const [pressure, setPressure] = useState(selected ? fromCanonical(selected.p, unit).toFixed(2) : '');
   const [why, setWhy] = useState('');
-  const [t, p] = [parseNumber(time), parseNumber(pressure)];
-  const timed = t.ok && t.value >= from && t.value <= to;
+  const t = typedTime(time, times, from, to);
+  const p = parseNumber(pressure);
+  const timed = !Number.isNaN(t);
   const ready = why.trim() !== '' && (editing === 'remove' || (timed && p.ok));
   const found = selected && originOf(selected);
   return (
@@ -118,7 +123,7 @@ function Say({ editing, kinds, selected, unit, from, to, onCancel, onCorrect }: 
         onCorrect({
           kind,
           ...(found === undefined ? {} : { found_s: found }),
-          ...(editing !== 'remove' && t.ok && p.ok ? { t: t.value, p: toCanonical(p.value, unit) } : {}),
+          ...(editing !== 'remove' && timed && p.ok ? { t, p: toCanonical(p.value, unit) } : {}),
           why: why.trim(),
         });
       }}
@@ -142,10 +147,10 @@ function Say({ editing, kinds, selected, unit, from, to, onCancel, onCorrect }: 
         <>
           <TextField
             size="small"
-            label="Time, s"
+            label={times === 'elapsed' ? 'Time, s' : 'Time'}
             value={time}
             error={time !== '' && !timed}
-            helperText={time !== '' && !timed ? `${from.toFixed(1)} to ${to.toFixed(1)} s` : ' '}
+            helperText={time !== '' && !timed ? `${timeText(from, times)} to ${timeText(to, times)}` : ' '}
             onChange={(e) => setTime(e.target.value)}
           />
           <TextField

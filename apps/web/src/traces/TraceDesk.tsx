@@ -1,8 +1,10 @@
+import { timeScaleOf } from '@firm-needle/core/picture';
 import { figure, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
 import { withCorrections, type Analysis, type CorrectedEvent, type Figures } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useMemo, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { download } from '../handover/files.ts';
 import { EventPanel } from './EventPanel.tsx';
 import { readableUnit, shownFigure, titleOf } from './figures.ts';
 import { MapColumns } from './MapColumns.tsx';
@@ -45,6 +47,7 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
   const [chosen, setChosen] = useState<CorrectedEvent>();
   const { read, analysis, refusal, progress, name, rows, corrections } = trace;
   const unit = readableUnit(read?.unit);
+  const times = timeScaleOf(read?.from ?? 0, read?.how?.clock);
   const said = useMemo(() => analysis && withCorrections(analysis, corrections), [analysis, corrections]);
   const [events, spikes] = useMemo(
     () => [
@@ -54,14 +57,15 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
     [said],
   );
   const selected = chosen && events.find((e) => e === chosen || (e.kind === chosen.kind && e.t === chosen.t));
-  const open = (file: File | undefined): void => {
+  const open = (files: FileList | null): void => {
     setMapping(false);
     setChosen(undefined);
-    if (file) trace.open(file);
+    // A list of the browser is emptied with its field.
+    if (files) trace.open([...files]);
   };
   const drop = (e: DragEvent): void => {
     e.preventDefault();
-    open(e.dataTransfer.files[0]);
+    open(e.dataTransfer.files);
   };
   const mappable = rows.length > 0 && refusal !== undefined && MAPPABLE.has(refusal.code);
   return (
@@ -74,15 +78,16 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
         <input
           ref={input}
           type="file"
-          accept=".csv,.txt,.tsv,text/csv"
+          multiple
+          accept=".csv,.txt,.tsv,.tab,.dat,.log,.asc,.xlsx,text/csv"
           aria-label="Trace file"
           hidden
           onChange={(e) => {
-            open(e.target.files?.[0]);
+            open(e.target.files);
             e.target.value = '';
           }}
         />
-        <span className="soft">{name ?? 'or drop it here'}</span>
+        <span className="soft">{name ?? 'or drop it here; several of one day become one trace'}</span>
         {name === undefined && beneath}
         {read && rows.length > 0 && (
           <Button size="small" aria-expanded={mapping} onClick={() => setMapping((m) => !m)}>
@@ -123,6 +128,7 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
             events={events}
             spikes={spikes}
             unit={unit}
+            times={times}
             selected={selected}
             onSelect={setChosen}
           />
@@ -130,6 +136,7 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
             events={events}
             selected={selected}
             unit={unit}
+            times={times}
             from={read.from}
             to={read.to}
             onSelect={setChosen}
@@ -148,6 +155,9 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
           under={(n) => onFigure?.(n, said.figures, events)}
         />
       )}
+      {analysis && said && (
+        <HandedOut name={name ?? 'trace'} figures={said.figures} events={events} unit={unit} />
+      )}
       {analysis && said && children?.(said.figures)}
       {read && read.problems.length > 0 && (
         <details className="trace-problems">
@@ -161,6 +171,33 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
           </ul>
         </details>
       )}
+    </div>
+  );
+}
+
+interface HandedOutProps {
+  readonly name: string;
+  readonly figures: Figures;
+  readonly events: readonly CorrectedEvent[];
+  readonly unit: string;
+}
+
+/** What was found, as tables for another program. */
+function HandedOut({ name, figures, events, unit }: HandedOutProps) {
+  const give = async (what: 'figures' | 'events'): Promise<void> => {
+    // Fetched when it is asked for: who only looks needs no writer of tables.
+    const { eventsCsv, figuresCsv } = await import('@firm-needle/tables');
+    const text = what === 'figures' ? figuresCsv(figures, unit) : eventsCsv(events, unit);
+    download(new File([text], `${name.replace(/\.[a-z]+$/i, '')} ${what}.csv`, { type: 'text/csv' }));
+  };
+  return (
+    <div className="trace-out">
+      <Button size="small" disabled={Object.keys(figures).length === 0} onClick={() => void give('figures')}>
+        Figures as CSV
+      </Button>
+      <Button size="small" disabled={events.length === 0} onClick={() => void give('events')}>
+        Events as CSV
+      </Button>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import type { Remote } from 'comlink';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useAppSelector } from '../store/index.ts';
-import { makeScale, ticksOf } from '@firm-needle/core/picture';
+import { makeScale, ticksOf, timeTicks, type TimeScale } from '@firm-needle/core/picture';
 import { useSize } from '../ui/useSize.ts';
 import type { TraceHost, TraceRead } from '../workers/trace.worker.ts';
 
@@ -15,6 +15,7 @@ interface Props {
   /** Short spikes that were left out; drawn, but no events. */
   readonly spikes: readonly TraceEvent[];
   readonly unit: string;
+  readonly times: TimeScale;
   readonly selected: CorrectedEvent | undefined;
   readonly onSelect: (e: CorrectedEvent | undefined) => void;
 }
@@ -28,7 +29,7 @@ const TOUCH = 16;
 const CLOSEST_S = 0.2;
 
 /** A whole trace: dragged and zoomed, drawn from lows and highs so that no spike is lost, with what was found on it. */
-export function TraceView({ host, read, events, spikes, unit, selected, onSelect }: Props) {
+export function TraceView({ host, read, events, spikes, unit, times, selected, onSelect }: Props) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useAppSelector((s) => s.ui.theme);
@@ -56,12 +57,12 @@ export function TraceView({ host, read, events, spikes, unit, selected, onSelect
       el.width = Math.round(width * ratio);
       el.height = Math.round(HEIGHT * ratio);
       pen.setTransform(ratio, 0, 0, ratio, 0, 0);
-      paint(pen, el, { pairs, view, read, events, spikes, selected, unit, factor, width });
+      paint(pen, el, { pairs, view, read, events, spikes, selected, unit, times, factor, width });
     });
     return () => {
       wanted = false;
     };
-  }, [host, view, read, events, spikes, selected, unit, factor, width, inner, theme]);
+  }, [host, view, read, events, spikes, selected, unit, times, factor, width, inner, theme]);
 
   // An event that was chosen elsewhere is brought into view.
   useEffect(() => {
@@ -151,10 +152,13 @@ interface Painting {
   readonly spikes: readonly TraceEvent[];
   readonly selected: CorrectedEvent | undefined;
   readonly unit: string;
+  readonly times: TimeScale;
   readonly factor: number;
   readonly width: number;
 }
 
+/** Times closer than this would run into each other, px. */
+const TIME_GAP = 100;
 /** Labels closer than this would lie on each other, px. */
 const LABEL_GAP = 52;
 
@@ -179,11 +183,18 @@ function paint(pen: CanvasRenderingContext2D, el: Element, p: Painting): void {
     pen.textAlign = 'right';
     pen.fillText(tick.text, LEFT - 8, y + 4);
   }
-  const seconds = makeScale(p.view.from, p.view.to, 0, inner);
-  pen.textAlign = 'center';
-  for (const tick of ticksOf(seconds, 1)) {
-    if (!tick.major || x(tick.value) < LEFT + 14 || x(tick.value) > p.width - 14) continue;
-    pen.fillText(`${tick.text} s`, x(tick.value), HEIGHT - 8);
+  const ticks = timeTicks(p.view.from, p.view.to, p.times, Math.max(2, Math.floor(inner / TIME_GAP)));
+  for (const { t, text } of ticks) {
+    // Kept within the picture; the one that says the day is the widest.
+    const half = pen.measureText(text).width / 2;
+    const at = Math.min(p.width - half - 4, Math.max(LEFT + half - 8, x(t)));
+    pen.strokeStyle = ink('--line');
+    pen.beginPath();
+    pen.moveTo(x(t), HEIGHT - BOTTOM);
+    pen.lineTo(x(t), HEIGHT - BOTTOM + 5);
+    pen.stroke();
+    pen.textAlign = 'center';
+    pen.fillText(text, at, HEIGHT - 7);
   }
   pen.strokeStyle = ink('--ink');
   pen.lineWidth = 1.4;

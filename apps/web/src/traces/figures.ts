@@ -1,4 +1,10 @@
-import { figure, fromCanonical, intervalFromCanonical, symbolOf } from '@firm-needle/core/quantity';
+import {
+  figure,
+  fromCanonical,
+  intervalFromCanonical,
+  overAirUnit,
+  symbolOf,
+} from '@firm-needle/core/quantity';
 import type { TraceFigure } from '@firm-needle/core/trace';
 
 /** What figures and events are called; those that core names. */
@@ -63,6 +69,6 @@ export function shownFigure(name: string, f: TraceFigure, unit: string): string 
 /** Title of a figure, or of the event that it is the mean of. */
 export const titleOf = (name: string): string => TITLES[name] ?? name;
 
-/** Bare pascals are told in thousands of them. */
+/** Bare pascals are told in thousands of them; what was absolute in the file is told over the air outside. */
 export const readableUnit = (unit: string | undefined): string =>
-  unit === undefined || unit === 'Pa' ? 'kPa' : unit;
+  unit === undefined || unit === 'Pa' ? 'kPa' : overAirUnit(unit);

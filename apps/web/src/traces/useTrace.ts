@@ -27,7 +27,8 @@ export interface OpenTrace {
   /** Part of the file read so far; undefined while nothing is being read. */
   readonly progress: number | undefined;
   readonly host: Remote<TraceHost> | undefined;
-  open(file: File): void;
+  /** Several files are read as one trace. */
+  open(files: readonly File[]): void;
   openKept(meta: KeptMeta & { readonly corrections: readonly EventCorrection[] }): void;
   /** Read the file again with these columns, and every later file with the same heading. */
   choose(choice: ColumnChoice): void;
@@ -61,12 +62,13 @@ function remember(rows: readonly (readonly string[])[], choice: ColumnChoice): v
 /**
  * One trace in its worker: read with progress, cancelled by ending the worker, analysed anew for another kind or another lag.
  * @param lag_s time constant of the gauge and its tube, s
+ * @param ambient the air where it was recorded, Pa absolute, where it is known
  */
-export function useTrace(kind: TraceKind, lag_s = 0): OpenTrace {
+export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrace {
   const worker = useRef<Worker>(undefined);
   const [host, setHost] = useState<Remote<TraceHost>>();
   const [id, setId] = useState(() => uuid());
-  const [file, setFile] = useState<File>();
+  const [files, setFiles] = useState<readonly File[]>([]);
   const [name, setName] = useState<string>();
   const [rows, setRows] = useState<readonly (readonly string[])[]>([]);
   const [read, setRead] = useState<TraceRead>();
@@ -103,26 +105,28 @@ export function useTrace(kind: TraceKind, lag_s = 0): OpenTrace {
     });
   };
 
-  const open = (next: File, said?: ColumnChoice): void => {
+  const open = (next: readonly File[], said?: ColumnChoice): void => {
+    const [first] = next;
+    if (!first) return;
     setId(uuid());
-    setFile(next);
-    setName(next.name);
+    setFiles(next);
+    setName(next.length === 1 ? first.name : `${first.name} and ${next.length - 1} more`);
     begin(async (remote) => {
-      const head = await remote.rows(next);
+      const head = await remote.rows(first);
       setRows(head);
       const choice: ColumnChoice | undefined =
         said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
-      return remote.read(next, choice, proxy(setProgress));
+      return remote.read(next, choice, ambient, proxy(setProgress));
     });
   };
   const choose = (choice: ColumnChoice): void => {
-    if (!file) return;
+    if (files.length === 0) return;
     remember(rows, choice);
-    open(file, choice);
+    open(files, choice);
   };
   const openKept: OpenTrace['openKept'] = (meta) => {
     setId(meta.id);
-    setFile(undefined);
+    setFiles([]);
     setName(meta.name);
     setRows([]);
     begin((remote) => remote.fetch(meta, proxy(setProgress)));
@@ -146,7 +150,7 @@ export function useTrace(kind: TraceKind, lag_s = 0): OpenTrace {
   return {
     id,
     name,
-    kept: read !== undefined && file === undefined,
+    kept: read !== undefined && files.length === 0,
     rows,
     read,
     analysis,

@@ -1,8 +1,9 @@
-import { accept, refuse, type Result } from '@firm-needle/core/result';
+import { accept, refuse, type Refusal, type Result } from '@firm-needle/core/result';
 import {
   analyse,
   buildPyramid,
   columnsOf,
+  joinTraces,
   type Analysis,
   type Assumption,
   type PressureBasis,
@@ -12,7 +13,7 @@ import {
   type TableProblem,
   type TraceKind,
 } from '@firm-needle/core/trace';
-import { headRows, readFile } from '@firm-needle/tables';
+import { headRows, readFile, type FileRead, type ReadOptions } from '@firm-needle/tables';
 import { expose, transfer } from 'comlink';
 import { fetchTrace, sendTrace, type KeptMeta } from './traceStore.ts';
 
@@ -38,6 +39,8 @@ export interface HowRead {
   readonly pressure: string;
   readonly time: string;
   readonly basis: PressureBasis;
+  /** It writes the time of day alone. */
+  readonly clock: boolean;
   readonly rows: number;
   readonly lost: number;
 }
@@ -50,45 +53,97 @@ async function* piecesOf(file: Blob): AsyncGenerator<Uint8Array> {
 
 /** Rows shown to a person who says what the columns are; enough to guess by. */
 const FIRST_ROWS = 60;
+async function readOne(
+  file: File,
+  options: ReadOptions,
+  progress: (bytes: number) => void,
+): Promise<Result<FileRead>> {
+  try {
+    return await readFile(piecesOf(file), { ...options, size: file.size, progress });
+  } catch (e) {
+    // A file that changed since it was chosen cannot be read on.
+    return refuse('file-unreadable', e instanceof Error ? e.message : String(e), {
+      remedy: 'Choose the file again.',
+    });
+  }
+}
+
+/** Of several files, which. */
+const ofFile = (file: File, r: Refusal): Result<never> => ({
+  ok: false,
+  refusal: { ...r, message: `${file.name}: ${r.message}` },
+});
+
+const howOf = ({ map, heading, rows, skipped }: FileRead): HowRead => ({
+  assumptions: map.assumptions,
+  pressure: heading[map.pressure.index]?.trim() || `column ${map.pressure.index + 1}`,
+  time: heading[map.time.index]?.trim() || `column ${map.time.index + 1}`,
+  basis: map.pressure.basis,
+  clock: map.time.form === 'clock',
+  rows,
+  lost: skipped,
+});
+
 /** Reads, keeps, draws and analyses one trace; its samples never leave here, only what a picture needs of them. */
 class TraceHost {
   private samples: Samples | undefined;
   private pyramid: Pyramid | undefined;
+  /** Where it was recorded, Pa absolute; at sea level where nobody said. */
+  private ambient: number | undefined;
 
   /** The first rows of a file, as they were split; none where it is no table. */
   async rows(file: File): Promise<readonly (readonly string[])[]> {
     return await headRows(piecesOf(file), FIRST_ROWS).catch(() => []);
   }
 
-  /** @param said what was said of its columns; found where nobody did */
+  /**
+   * Reads a file, or several of one logger as one trace.
+   * @param said what was said of their columns; found where nobody did
+   * @param ambient the air where it was recorded, Pa absolute, where it is known
+   */
   async read(
-    file: File,
+    files: readonly File[],
     said: Said | undefined,
+    ambient: number | undefined,
     progress: (part: number) => void,
   ): Promise<Result<TraceRead>> {
-    const { size } = file;
-    try {
-      const read = await readFile(piecesOf(file), {
-        said,
-        size,
-        progress: (bytes) => progress(bytes / Math.max(1, size)),
-      });
-      if (!read.ok) return read;
-      const { samples, problems, map, heading, rows, lost } = read.value;
-      return this.hold(samples, map.pressure.unit, problems, {
-        assumptions: map.assumptions,
-        pressure: heading[map.pressure.index]?.trim() || `column ${map.pressure.index + 1}`,
-        time: heading[map.time.index]?.trim() || `column ${map.time.index + 1}`,
-        basis: map.pressure.basis,
-        rows,
-        lost: Object.values(lost).reduce((a, b) => a + b, 0),
-      });
-    } catch (e) {
-      // A file that changed since it was chosen cannot be read on.
-      return refuse('file-unreadable', e instanceof Error ? e.message : String(e), {
-        remedy: 'Choose the file again.',
-      });
+    const all = files.reduce((n, f) => n + f.size, 0);
+    let before = 0;
+    const read: FileRead[] = [];
+    for (const file of files) {
+      const one = await readOne(file, { said, ambient }, (bytes) =>
+        progress((before + bytes) / Math.max(1, all)),
+      );
+      if (!one.ok) return files.length > 1 ? ofFile(file, one.refusal) : one;
+      read.push(one.value);
+      before += file.size;
     }
+    const [first] = read;
+    if (!first) return NO_TRACE;
+    this.ambient = ambient;
+    const { unit } = first.map.pressure;
+    if (read.length === 1) return this.hold(first.samples, unit, first.problems, howOf(first));
+    const joined = joinTraces(read.map((r, i) => ({ name: files[i]?.name ?? '', samples: r.samples })));
+    if (!joined.ok) return joined;
+    const { samples, order, twice } = joined.value;
+    const problems = read.flatMap((r, i) =>
+      r.problems.map((p) => ({ ...p, message: `${files[i]?.name ?? ''}: ${p.message}` })),
+    );
+    const assumed = new Map(read.flatMap((r) => r.map.assumptions).map((a) => [a.said, a]));
+    return this.hold(samples, unit, problems, {
+      ...howOf(first),
+      rows: read.reduce((n, r) => n + r.rows, 0),
+      lost: read.reduce((n, r) => n + r.skipped, 0),
+      assumptions: [
+        {
+          about: 'rows',
+          said: `${order.length} files as one, in the order of their times: ${order.join(', ')}${
+            twice > 0 ? `; ${twice.toLocaleString('en')} samples stood in two of them` : ''
+          }.`,
+        },
+        ...assumed.values(),
+      ],
+    });
   }
 
   /** A kept trace, fetched from the server. */
@@ -132,7 +187,8 @@ class TraceHost {
 
   /** @param lag_s time constant of the gauge and its tube, s */
   analyse(kind: TraceKind, lag_s = 0): Result<Analysis> {
-    return this.samples ? analyse(this.samples, kind, undefined, this.pyramid, lag_s) : NO_TRACE;
+    const { samples, ambient, pyramid } = this;
+    return samples ? analyse(samples, kind, ambient, pyramid, lag_s) : NO_TRACE;
   }
 
   /** A few samples about a time, s and Pa, thinned to at most `most`: what a reading keeps of its trace. */

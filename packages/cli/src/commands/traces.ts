@@ -1,6 +1,6 @@
 import { draftOf, makePlan, typePlate } from '@firm-needle/core/family';
 import type { AsTyped, Plan } from '@firm-needle/core/procedure';
-import { findUnit, intervalFromCanonical, parseQuantity } from '@firm-needle/core/quantity';
+import { findUnit, intervalFromCanonical, overAirUnit, parseQuantity } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
 import { RIG_STEP_S } from '@firm-needle/core/rig';
 import {
@@ -97,9 +97,8 @@ async function traced(paths: readonly string[], kind: TraceKind, o: Options): Pr
   const samples = joined?.samples ?? tables[0]?.samples;
   if (!samples) return no('file-missing', 'Name a file.', { where: 'file' });
   const analysis = must(analyse(samples, kind, ambient, undefined, lag_s));
-  const own = findUnit(tables[0]?.map.pressure.unit ?? '');
   // What an absolute column came to is over the air outside.
-  const unit = findUnit(shown ?? '')?.id ?? (own && own.kind === undefined ? own.id : 'kPa');
+  const unit = findUnit(shown ?? '')?.id ?? overAirUnit(tables[0]?.map.pressure.unit ?? 'kPa');
   return { tables, joined, analysis, ambient, unit };
 }
 
@@ -355,7 +354,6 @@ export async function simulateCommand(o: Options): Promise<object> {
     no('out-missing', 'Say where the trace goes.', { where: '--out', remedy: '--out trace.csv' });
   const rig = family.rig.create({ plan: planFor(family, o), seed, ambient: ambientOr(o), faults });
   const channels = Object.keys(rig.channels).filter((c) => c === 'contact' || c === 'pump');
-  const path = out ?? '';
   const steps = Math.round(seconds / RIG_STEP_S);
   const every = Math.max(1, Math.round(1 / rate / RIG_STEP_S));
   const hands = [...scenario.hands].sort((a, b) => a.at_s - b.at_s);

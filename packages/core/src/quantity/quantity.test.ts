@@ -10,6 +10,7 @@ import {
   figure,
   findUnit,
   gauge,
+  overAirUnit,
   parseGaugePressure,
   parseNumber,
   parsePair,
@@ -158,4 +159,12 @@ describe('standard atmosphere', () => {
     expect(expectOk(ambientAt(1609))).toBeCloseTo(83435, -1);
     expect(code(ambientAt(20000))).toBe('altitude-outside');
   });
+});
+
+it('an absolute pressure is said over the air in the sister of its unit', () => {
+  expect(overAirUnit('psia')).toBe('psi');
+  expect(overAirUnit('bara')).toBe('bar');
+  expect(overAirUnit('micron')).toBe('kPa');
+  expect(overAirUnit('psig')).toBe('psig');
+  expect(overAirUnit('inHg')).toBe('inHg');
 });

@@ -199,3 +199,17 @@ export function convert(value: number, from: string, to: string): number {
     throw new Error(`${from} and ${to} differ in kind; an ambient pressure is needed.`);
   return fromCanonical(toCanonical(value, from), to);
 }
+
+/**
+ * The unit in which a pressure of some unit is said over the air outside: psi of psia. What has no such sister is said in kPa.
+ * @param id of a unit of pressure
+ */
+export function overAirUnit(id: string): string {
+  const own = unit(id);
+  if (own.kind !== 'absolute') return own.id;
+  return (
+    unitsOf('pressure').find(
+      (u) => u.kind === undefined && u.factor === own.factor && own.id.startsWith(u.id),
+    )?.id ?? 'kPa'
+  );
+}

@@ -5,12 +5,14 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { format, parseISO } from 'date-fns';
-import { useState } from 'react';
-import { useLazyTraceQuery, useTracesQuery } from '../../store/api.ts';
+import { useEffect, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { useTraceQuery } from '../../store/api.ts';
 import { TraceDesk } from '../../traces/TraceDesk.tsx';
 import { useKeep } from '../../traces/useKeep.ts';
 import { useTrace } from '../../traces/useTrace.ts';
+import { problemOf } from '../../ui/States.tsx';
+import { KeptTraces } from './KeptTraces.tsx';
 
 /** A logger's file: read in a worker, drawn whole, told in figures, corrected by hand, and kept. Works without a signal. */
 export function TracesPage() {
@@ -22,14 +24,37 @@ export function TracesPage() {
   const wrong = said && (!said.ok || said.value.value < 0 || said.value.value > LONGEST_LAG_S);
   const trace = useTrace(kind, said?.ok && !wrong ? said.value.value : 0);
   const keep = useKeep(trace, kind);
+  const { id } = useParams();
+  const navigate = useNavigate();
+  const kept = useTraceQuery(id ?? '', { skip: id === undefined });
+  const found = id === undefined ? undefined : kept.currentData;
+  const { openKept } = trace;
+  useEffect(() => {
+    if (!found || found.id === trace.id) return;
+    openKept(found);
+    // What it was kept as is what is looked for in it.
+    const own = families.find((f) => f.kind === found.kind);
+    if (own && found.kind !== kind) setFamily(own.id);
+    // A kept trace is opened once, when its address says so.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [found]);
+  const desk = {
+    ...trace,
+    open: (files: readonly File[]) => {
+      if (id !== undefined) void navigate('/traces');
+      trace.open(files);
+    },
+  };
   return (
     <>
       <div className="page-head">
         <h1>Traces</h1>
-        <span className="soft">A logger’s CSV, read on this device. It is sent only when you keep it.</span>
+        <span className="soft">
+          A logger’s table or workbook, read on this device. It is sent only when you keep it.
+        </span>
       </div>
       <TraceDesk
-        trace={trace}
+        trace={desk}
         beside={
           <>
             <TextField
@@ -56,7 +81,7 @@ export function TracesPage() {
             />
           </>
         }
-        beneath={<Sample onOpen={trace.open} />}
+        beneath={<Sample onOpen={(file) => desk.open([file])} />}
       >
         {() => (
           <div className="trace-keep">
@@ -75,7 +100,12 @@ export function TracesPage() {
           </div>
         )}
       </TraceDesk>
-      <KeptTraces onOpen={trace.openKept} />
+      {kept.error && id !== undefined && (
+        <p className="caution" role="alert">
+          {problemOf(kept.error)?.detail} A kept trace is fetched from the server.
+        </p>
+      )}
+      <KeptTraces openId={id} />
     </>
   );
 }
@@ -97,36 +127,5 @@ function Sample({ onOpen }: { onOpen: (file: File) => void }) {
     <Button size="small" variant="text" onClick={() => void open()}>
       {failed ? 'The sample is not on this device yet' : 'Try a sample'}
     </Button>
-  );
-}
-
-function KeptTraces({ onOpen }: { onOpen: ReturnType<typeof useTrace>['openKept'] }) {
-  const kept = useTracesQuery();
-  const [fetch] = useLazyTraceQuery();
-  const items = kept.data?.items ?? [];
-  if (items.length === 0) return null;
-  return (
-    <section className="trace-kept">
-      <h2>Kept</h2>
-      <ul>
-        {items.map((t) => (
-          <li key={t.id}>
-            <Button
-              size="small"
-              onClick={() =>
-                void fetch(t.id).then(({ data }) => {
-                  if (data) onOpen(data);
-                })
-              }
-            >
-              {t.name}
-            </Button>
-            <span className="soft">
-              {t.samples.toLocaleString('en')} samples, {format(parseISO(t.createdAt), 'd MMM yyyy')}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

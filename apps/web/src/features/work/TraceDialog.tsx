@@ -11,6 +11,7 @@ import type { OpenJob } from '../../sync/useJob.ts';
 import { TraceDesk } from '../../traces/TraceDesk.tsx';
 import { useKeep } from '../../traces/useKeep.ts';
 import { useTrace } from '../../traces/useTrace.ts';
+import { ambientOn } from './ambient.ts';
 import type { Actions } from './useActions.ts';
 
 interface Props {
@@ -28,10 +29,10 @@ const REACH_S = 60;
 /** A logger's file on a job: what it shows is taken as the reading that the job asks for, one press a figure. */
 export function TraceDialog({ job, actions, file, onClose }: Props) {
   const kind = traceKindOf(job.family.meta.id) ?? 'cycles';
-  const trace = useTrace(kind);
+  const trace = useTrace(kind, 0, ambientOn(job.view));
   const keep = useKeep(trace, kind);
   useEffect(() => {
-    if (file) trace.open(file);
+    if (file) trace.open([file]);
     // A file is read once, when it was dropped.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [file]);

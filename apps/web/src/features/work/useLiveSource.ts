@@ -1,4 +1,4 @@
-import { ambientOf, type Family } from '@firm-needle/core/family';
+import type { Family } from '@firm-needle/core/family';
 import { slotsOf, type JobView } from '@firm-needle/core/procedure';
 import { deviceSeed, ONE_SHELF, seedOf } from '@firm-needle/core/rig';
 import { traceKindOf } from '@firm-needle/families';
@@ -10,6 +10,7 @@ import { RigSource } from '../../live/rigSource.ts';
 import { SerialSource, type BytePort } from '../../live/serialSource.ts';
 import { SimulatedGauge } from '../../live/simulatedGauge.ts';
 import { SOURCES, type WorkableSource } from '../../live/source.ts';
+import { ambientOn } from './ambient.ts';
 
 export interface Live {
   readonly session: LiveSession;
@@ -97,11 +98,6 @@ export function useLiveSource(
   }, [family, id, simulated, found?.id, signed]);
   return live;
 }
-
-const ambientOn = (job: JobView): number => {
-  const ambient = ambientOf(job.started.site);
-  return ambient.ok ? ambient.value : 101325;
-};
 
 /** A serial gauge stands in the job's first place: its lines are read as that gauge's. */
 function serialOf(family: Family, job: JobView, port: BytePort, timed = false): SerialSource | undefined {
