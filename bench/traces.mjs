@@ -1,9 +1,8 @@
 // Whole traces: what ten million samples cost beside plain passes over them, and how well events of every kind are found.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, rmSync, writeFileSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import Papa from 'papaparse';
 import { ROOT } from '../bin/lib/tools.mjs';
 import { round } from './technician.mjs';
 
@@ -19,7 +18,7 @@ export async function traceFigures(core, traces = 1000) {
   return {
     cost: costOf(core),
     memory: memoryOf(),
-    parsing: parsingOf(core),
+    files: filesOf(),
     events: eventsOf(core, SIGNALS, scoreOf, traces),
   };
 }
@@ -110,31 +109,35 @@ function memoryOf(n = 1e7) {
   };
 }
 
-/** Reading a table of a million rows, beside Papa Parse reading it for nobody. */
-function parsingOf(core, rows = 1e6) {
-  let text = 't_s,p_psi\n';
-  for (let i = 0; i < rows; i++)
-    text += `${(i / 10).toFixed(1)},${(40 + 10 * Math.sin(i / 300)).toFixed(2)}\n`;
-  const MB = text.length / 1e6;
-  const nobody = median(
-    Array.from({ length: 3 }, () => time(() => Papa.parse(text, { chunk: () => undefined }))),
-  );
-  const ours = median(
-    Array.from({ length: 3 }, () =>
-      time(() => {
-        let reader;
-        let line = 0;
-        Papa.parse(text, {
-          chunk: ({ data }) => {
-            reader ??= new core.TableReader(core.expectOk(core.guessColumns(data.slice(0, 20))));
-            for (const row of data) if (line++ > 0) reader.row(row, line);
-          },
-        });
-        reader.done();
-      }),
-    ),
-  );
-  return { MB: round(MB), papaAlone_MBps: round(MB / (nobody / 1000)), ours_MBps: round(MB / (ours / 1000)) };
+/** A file of 100 MB: the command line's CPU beside that of pandas' reader (Debian's python3-pandas, where it is there), in one run. */
+export function filesOf(MB = 100) {
+  const dir = mkdtempSync(join(tmpdir(), 'fn-files-'));
+  const path = join(dir, 'large.csv');
+  let noise = 1;
+  let i = 0;
+  let size = 0;
+  const file = openSync(path, 'w');
+  writeSync(file, 't_s,p_psi\n');
+  while (size < MB * 1e6) {
+    let text = '';
+    for (let k = 0; k < 50_000; k++, i++) {
+      noise = (noise * 16807) % 2147483647;
+      text += `${(i / 10).toFixed(1)},${(50 + 8 * Math.sin(i / 300) + (noise / 2147483647 - 0.5) * 0.2).toFixed(2)}\n`;
+    }
+    size += writeSync(file, text);
+  }
+  closeSync(file);
+  const args = ['bench/files.py', process.execPath, join(ROOT, 'packages/cli/dist/main.js'), path];
+  const c = JSON.parse(execFileSync('/usr/bin/python3', args, { cwd: ROOT, encoding: 'utf8' }));
+  rmSync(dir, { recursive: true });
+  return {
+    MB: round(size / 1e6),
+    rows: i,
+    ...c,
+    overPandas: c.pandas ? round(c.file.cpu_s / c.pandas.cpu_s) : 'pandas is not there',
+    overStdin: round(c.file.cpu_s / c.stdin.cpu_s),
+    bound: '<= 3 x pandas, <= 1.1 x stdin',
+  };
 }
 
 function eventsOf(core, SIGNALS, scoreOf, traces) {

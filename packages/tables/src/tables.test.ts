@@ -5,7 +5,9 @@ import fc from 'fast-check';
 import Papa from 'papaparse';
 import { corpus } from '../../core/src/trace/reading/testing.js';
 import { headRows, readFile, type FileRead } from './index.js';
-import { workbooks } from './testing.js';
+import { corpusTable, workbooks } from './testing.js';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 
 /** Bytes as they come over a line: in pieces of no even size. */
 async function* inPieces(bytes: Uint8Array, size = 997): AsyncGenerator<Uint8Array> {
@@ -139,7 +141,52 @@ describe('lines of bytes and rows of text', () => {
           expect(rest).toEqual(want.value);
         },
       ),
-      { numRuns: 150 },
+      { numRuns: 80 },
+    );
+  });
+
+  const two = (n: number): string => String(n).padStart(2, '0');
+  const dated = fc
+    .record({
+      minute: fc.integer({ min: 0, max: 5 }),
+      second: fc.integer({ min: 0, max: 61 }),
+      fraction: fc.constantFrom('', '.5', ',25', '.123456789', '.', '.5x'),
+      after: fc.constantFrom('', '', '', '', 'Z', '+02:00', ' AM', ' pm', ' '),
+      day: fc.constantFrom(
+        '2031-05-03',
+        '2031-05-03',
+        '2031-05-03',
+        '03/05/2031',
+        '2031-02-30',
+        '2031-05-04',
+        '',
+      ),
+      short: fc.boolean(),
+      p: fc.constantFrom('51.5', '50', 'OL', '49.25'),
+    })
+    .map((r) => ({
+      ...r,
+      clock: `11:${two(30 + r.minute)}${r.short && r.second > 50 ? '' : `:${two(r.second)}${r.fraction}`}${r.after}`,
+    }));
+
+  it.each([
+    ['one column', 'When,psi', (day: string, clock: string, p: string) => `${day} ${clock},${p}`],
+    ['two columns', 'Date,psi,Time', (day: string, clock: string, p: string) => `${day},${p},${clock}`],
+  ])('say the same of dates in %s, however they are written', async (_, heading, row) => {
+    const head = HEAD.map((_l, i) =>
+      row('2031-05-03', `10:${two(Math.floor(i / 60) % 60)}:${two(i % 60)}`, (50 + (i % 7)).toFixed(1)),
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(dated, { maxLength: 40 }), fc.boolean(), async (rows, sorted) => {
+        const list = sorted ? [...rows].sort((a, b) => a.clock.localeCompare(b.clock)) : rows;
+        const text = [heading, ...head, ...list.map((r) => row(r.day, r.clock, r.p))].join('\n');
+        const got = await readFile(inPieces(utf8(text), 7000));
+        const want = asText(text);
+        if (!got.ok || !want.ok) return expect(got).toEqual(want);
+        const { encoding: _e, delimiter: _d, ...rest } = got.value;
+        expect(rest).toEqual(want.value);
+      }),
+      { numRuns: 60 },
     );
   });
 
@@ -232,4 +279,11 @@ it('the first rows of a file are those that are read', async () => {
     'Line (bar)',
   ]);
   expect(await headRows(inPieces(utf8('%PDF-1.4')), 5)).toEqual([]);
+});
+
+it('the page of the documentation says what comes of each, and none is read as what it is not', async () => {
+  const page = readFileSync(join(process.cwd(), 'docs/logger-files.md'), 'utf8');
+  expect(await corpusTable(FILES)).toBe(page);
+  expect(page).toContain(`Of ${FILES.length}: `);
+  expect(page).toContain(', wrong 0.');
 });

@@ -1,6 +1,7 @@
 // Workbooks as spreadsheets save them, the least that is one: made for tests, each with what must come out.
 import type { CorpusFile } from '../../core/src/trace/reading/testing.js';
 import { strToU8, zipSync } from 'fflate';
+import { readFile } from './index.js';
 
 type Cell = string | number | { readonly days: number; readonly clock?: true };
 export interface SheetMade {
@@ -107,4 +108,62 @@ export function workbooks(): readonly CorpusFile[] {
       expected: { refused: 'not-a-table' },
     },
   ];
+}
+
+/** Refusals that a person lifts by saying what the file leaves open. */
+const ASKED: ReadonlySet<string> = new Set([
+  'unit-missing',
+  'day-order',
+  'number-form',
+  'no-pressure',
+  'no-times',
+  'one-time',
+]);
+
+/** What came of a file, and whether that is what must come. */
+async function outcomeOf({ bytes, expected }: CorpusFile): Promise<readonly [came: string, said: string]> {
+  const pieces = async function* (): AsyncGenerator<Uint8Array> {
+    for (let at = 0; at < bytes.length; at += 4096) yield await Promise.resolve(bytes.slice(at, at + 4096));
+  };
+  const read = await readFile(pieces());
+  if (!read.ok) {
+    const { code, message, remedy = '' } = read.refusal;
+    const right = 'refused' in expected && expected.refused === code;
+    return [right ? (ASKED.has(code) ? 'asked' : 'refused') : 'wrong', `${message} ${remedy}`.trim()];
+  }
+  const { samples, skipped, map } = read.value;
+  const [first = NaN, n] = [samples.p[0], samples.p.length];
+  const span = (samples.t.at(-1) ?? NaN) - (samples.t[0] ?? NaN);
+  const right =
+    !('refused' in expected) &&
+    n === expected.n &&
+    skipped === (expected.lost ?? 0) &&
+    Math.abs(span - expected.span) < 0.01 &&
+    Math.abs(first - expected.first) <= 2e-4 * Math.abs(expected.first) + 1e-3 &&
+    (expected.says ?? []).every((about) => map.assumptions.some((a) => a.about === about));
+  return [right ? 'right' : 'wrong', map.assumptions.map((a) => a.said).join(' ')];
+}
+
+const CAME = ['right', 'asked', 'refused', 'wrong'] as const;
+
+/** The corpus and what comes of it, as a page of the documentation. */
+export async function corpusTable(files: readonly CorpusFile[]): Promise<string> {
+  const rows: string[] = [];
+  const counts = new Map<string, number>();
+  for (const file of files) {
+    const [came, said] = await outcomeOf(file);
+    counts.set(came, (counts.get(came) ?? 0) + 1);
+    rows.push(`| ${file.name} | ${came} | ${said.replace(/\|/g, '\\|')} |`);
+  }
+  const told = CAME.map((c) => `${c} ${counts.get(c) ?? 0}`).join(', ');
+  return `# Files as loggers write them
+
+Written by \`npm run corpus\`: every file of the corpus, made by a seed in \`packages/core/src/trace/reading/testing.ts\` and
+\`packages/tables/src/testing.ts\`, through the one reader of page and command line. Of ${files.length}: ${told}. *Asked* is a file
+that leaves something open, which is said among its columns or by an option; *wrong* would be one that is read as what it is not.
+
+| file | came out | said of it |
+| --- | --- | --- |
+${rows.join('\n')}
+`;
 }

@@ -1,11 +1,12 @@
 import type { TableReader } from './reader.js';
 
-const [TAB, CR, SPACE, QUOTE, PLUS, COMMA, MINUS, POINT, ZERO, NINE] = [
-  9, 13, 32, 34, 43, 44, 45, 46, 48, 57,
+const [TAB, CR, SPACE, QUOTE, PLUS, COMMA, MINUS, POINT, ZERO, NINE, COLON] = [
+  9, 13, 32, 34, 43, 44, 45, 46, 48, 57, 58,
 ];
 /** So many figures, and so many of them behind the mark, are exact in a double: digits over a power of ten round once. */
 const MOST_FIGURES = 15;
 const TENS = Array.from({ length: MOST_FIGURES + 1 }, (_, i) => 10 ** i);
+const DAY_S = 86_400;
 /** A cell longer than this holds no time. */
 const LONGEST_TIME = 64;
 /** Bytes of a line after which it is no row of readings. */
@@ -32,6 +33,14 @@ export class ByteLane {
   /** Where the marking of cells stopped. */
   private at = 0;
   private readonly fields: string[] = [];
+  /** Times are dates with a time of day to the second: each minute is made out once. */
+  private readonly dated: boolean;
+  /** Bytes of the last date and time without its seconds, and what they came to, s. */
+  private readonly known = new Uint8Array(2 * LONGEST_TIME);
+  private knownSize = -1;
+  private day = 0;
+  private minute = 0;
+  private seconds = 0;
   private readonly decimal: number;
 
   /**
@@ -50,6 +59,7 @@ export class ByteLane {
     this.states = reader.stateColumns;
     this.timeCells =
       time.form === 'number' ? [] : [time.index, time.clock, time.half].filter((i) => i !== undefined);
+    this.dated = time.form === 'iso' && time.half === undefined;
     this.last = Math.max(time.index, pressure.index, ...this.timeCells, ...this.states);
     this.starts = new Int32Array(this.last + 1);
     this.ends = new Int32Array(this.last + 1);
@@ -182,19 +192,85 @@ export class ByteLane {
     return sign === MINUS ? -x : x;
   }
 
-  /** A time that is no number, from its cells' text where that is ASCII. */
+  /** A time that is no number: a date with its time of day, or its cells' text where that is ASCII. */
   private written(b: Uint8Array): number {
+    const clock = this.timeCells.at(-1) as number;
+    const cut = this.dated ? this.secondsIn(b, this.starts[clock] as number, this.ends[clock] as number) : -1;
+    if (cut < 0) return this.textOf(b, -1) ? this.reader.time(this.fields) : NaN;
+    if (!this.isSameMinute(b, cut)) {
+      const minute = this.textOf(b, cut) ? this.reader.time(this.fields) : NaN;
+      if (!(minute - minute === 0)) {
+        this.knownSize = -1;
+        return NaN;
+      }
+      this.day = Math.floor(minute / DAY_S) * DAY_S;
+      this.minute = minute - this.day;
+    }
+    // In the order in which the time of day and the day are added elsewhere.
+    return this.day + (this.minute + this.seconds);
+  }
+
+  /** Where the seconds of hh:mm:ss begin, with a fraction or not and nothing after them; they are kept. -1 where it is written otherwise. */
+  private secondsIn(b: Uint8Array, from: number, to: number): number {
+    let colons = 0;
+    let cut = -1;
+    for (let i = from; i < to; i++)
+      if (b[i] === COLON) {
+        colons++;
+        cut = i + 1;
+      }
+    if (colons !== 2 || to - cut < 2 || to - cut > MOST_FIGURES) return -1;
+    let whole = 0;
+    let mark = -1;
+    for (let i = cut; i < to; i++) {
+      const c = b[i] as number;
+      if (c >= ZERO && c <= NINE) whole = whole * 10 + (c - ZERO);
+      else if (i === cut + 2 && (c === POINT || c === COMMA) && i < to - 1) mark = i;
+      else return -1;
+    }
+    if (mark < 0 && to - cut !== 2) return -1;
+    this.seconds = mark < 0 ? whole : whole / (TENS[to - 1 - mark] as number);
+    return cut;
+  }
+
+  /** Whether the date and the time before the seconds are those of the row before; they are kept. */
+  private isSameMinute(b: Uint8Array, cut: number): boolean {
+    const { known, timeCells } = this;
+    let n = 0;
+    let same = true;
+    for (const cell of timeCells) {
+      const to = cell === timeCells.at(-1) ? cut : (this.ends[cell] as number);
+      const from = this.starts[cell] as number;
+      if (n + to - from > known.length) {
+        this.knownSize = -1;
+        return false;
+      }
+      for (let i = from; i < to; i++, n++)
+        if (known[n] !== b[i]) {
+          same = false;
+          known[n] = b[i] as number;
+        }
+    }
+    same &&= n === this.knownSize;
+    this.knownSize = n;
+    return same;
+  }
+
+  /** The text of the cells of the time, where it is ASCII. @param cut what follows in the last of them is no second; -1 for all of it */
+  private textOf(b: Uint8Array, cut: number): boolean {
     for (const cell of this.timeCells) {
-      const [from, to] = [this.starts[cell] as number, this.ends[cell] as number];
-      if (to - from > LONGEST_TIME) return NaN;
+      const from = this.starts[cell] as number;
+      const whole = cut < 0 || cell !== this.timeCells.at(-1);
+      const to = whole ? (this.ends[cell] as number) : cut;
+      if (to - from > LONGEST_TIME) return false;
       let text = '';
       for (let i = from; i < to; i++) {
         const c = b[i] as number;
-        if (c > 126) return NaN;
+        if (c > 126) return false;
         text += String.fromCharCode(c);
       }
-      this.fields[cell] = text;
+      this.fields[cell] = whole ? text : `${text}00`;
     }
-    return this.reader.time(this.fields);
+    return true;
   }
 }

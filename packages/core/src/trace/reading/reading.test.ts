@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import Papa from 'papaparse';
+import { unit, unitsOf } from '../../quantity/index.js';
 import type { Result } from '../../result.js';
 import { basisOf, unitOfHeading } from './headings.js';
 import { formOf, parseAs, sentinelsOf } from './numbers.js';
@@ -111,6 +112,37 @@ describe('the parts', () => {
     expect(basisOf('Absolute humidity')).toBe('absolute');
     for (const gauge of ['kPa(g)', 'psig', 'Gauge pressure']) expect(basisOf(gauge)).toBe('gauge');
     for (const none of ['Pressure (psi)', 'Tank a (bar)', 'Lab (kPa)']) expect(basisOf(none)).toBeUndefined();
+  });
+
+  it('a unit is found in a heading however it is written there', () => {
+    const spellings = unitsOf('pressure')
+      .flatMap((u) => [u.id, ...(u.also ?? [])].map((text) => [u.id, text] as const))
+      // In a heading these mean something else: such a file is asked about.
+      .filter(([, text]) => !['at', 'oz', '#'].includes(text));
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...spellings),
+        fc.constantFrom('Pressure', 'Line pressure', 'P', 'Tank 2', 'Supply', 'Druck'),
+        fc.constantFrom(
+          (name: string, unit: string) => `${name} (${unit})`,
+          (name: string, unit: string) => `${name} [${unit}]`,
+          (name: string, unit: string) => `${name}, ${unit}`,
+          (name: string, unit: string) => `  ${name}  (${unit}) `,
+        ),
+        fc.constantFrom(
+          (t: string) => t,
+          (t: string) => t.replace(/[a-z]/g, (c) => c.toUpperCase()),
+        ),
+        ([id, text], name, write, as) => {
+          const found = unitOfHeading(write(name, as(text)));
+          expect([write(name, as(text)), found === undefined ? undefined : unit(found).factor]).toEqual([
+            write(name, as(text)),
+            unit(id).factor,
+          ]);
+        },
+      ),
+      { numRuns: 400 },
+    );
   });
 
   it('never throws, whatever the bytes are', () => {
