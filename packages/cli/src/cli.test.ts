@@ -354,6 +354,15 @@ describe('needle trace on files as they really are', () => {
     expect(await read('--unit', 'psi', '--pressure', '9')).toMatchObject({ code: 'not-pressures' });
     expect(await read('--unit', 'psi', '--time', '0')).toMatchObject({ code: 'column' });
     expect(await read('--tiem', '1')).toMatchObject({ code: 'option-unknown' });
+    expect(await read('--unit', 'psi', '--time-unit', 'min')).toMatchObject({ time: { seconds: 60 } });
+    expect(await read('--unit', 'psi', '--delimiter', 'semicolon')).toMatchObject({ code: 'one-column' });
+    expect(await read('--unit', 'psi', '--delimiter', 'constructor')).toMatchObject({
+      code: 'option-unknown',
+    });
+    expect(await read('--unit', 'psi', '--delimiter', 'comma', '--first', '3')).toMatchObject({
+      delimiter: ',',
+      header_line: 2,
+    });
     expect(await refused('trace', dir, '--family', 'well-switch')).toBe('file-folder');
   });
 

@@ -13,6 +13,8 @@ export interface FileRead extends TableRead {
 
 export type ReadOptions = Omit<BytesOptions, 'tools' | 'delimiter'>;
 
+/** Enough for the rows that are shown. */
+const HEAD_BYTES = 64 * 1024;
 /** What a workbook's text is called where a file of text has its encoding. */
 const WORKBOOK = 'workbook';
 
@@ -53,16 +55,19 @@ export async function readFile(
   return read.ok ? accept({ ...read.value, encoding: WORKBOOK, delimiter: '' }) : read;
 }
 
-/** The first rows of a file, as they are split, for a person who says what its columns are; none where it is no table. */
+/**
+ * The first rows of a file, as they are split, for a person who says what its columns are; none where it is no table.
+ * @param delimiter what parts its cells, where somebody said
+ */
 export async function headRows(
   pieces: AsyncIterable<Uint8Array>,
   most: number,
-  bytes = 64 * 1024,
+  delimiter?: string,
 ): Promise<readonly (readonly string[])[]> {
   const { head, all } = await looked(pieces);
   if (!beginsAsWorkbook(head)) {
-    const first = await whole(all, bytes);
-    return first.ok ? firstRows(first.value, TOOLS, most) : [];
+    const first = await whole(all, HEAD_BYTES);
+    return first.ok ? firstRows(first.value, TOOLS, most, delimiter) : [];
   }
   const book = await whole(all);
   const sheets = book.ok ? await sheetsOf(book.value) : book;

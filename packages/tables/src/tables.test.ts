@@ -58,6 +58,38 @@ describe('what is asked can be said', () => {
     expect(span(await read(bytes, { order: 'mdy' })) / 86400).toBeCloseTo(32, 0);
   });
 
+  it('what parts the cells, where the readings begin, and what times are in', async () => {
+    const rows = Array.from({ length: 30 }, (_, i) => `${i} ${50 + (i % 5)}`);
+    const spaced = utf8(['12 7', 'run 4', 'hour psi', ...rows].join('\n'));
+    const said = await read(spaced, {
+      delimiter: ' ',
+      header: 3,
+      timeUnit: 'h',
+      time: 0,
+      pressure: 1,
+      unit: 'psi',
+    });
+    expect(span(said)).toBe(29 * 3600);
+    expect(said.ok && [said.value.samples.p.length, said.value.delimiter, said.value.map.header]).toEqual([
+      30,
+      ' ',
+      3,
+    ]);
+    expect(await read(spaced, { delimiter: ' ', header: 900 })).toMatchObject({ ok: false });
+  });
+
+  it('the newest row first, over midnight, by the time of day alone', async () => {
+    const clock = (s: number): string => new Date(s * 1000).toISOString().slice(11, 19);
+    const rows = Array.from({ length: 60 }, (_, i) => `${clock(86_400 + 1500 - 60 * i)},${50 + (i % 5)}`);
+    const got = await read(utf8(['Time,psi', ...rows].join('\n')));
+    expect(got.ok && got.value.skipped).toBe(0);
+    expect(span(got)).toBe(59 * 60);
+    // Forward, a stop of more than half a day is no midnight passed backward.
+    const stop = ['08:00:00,50', '08:00:10,51', '08:00:20,52', '21:30:00,53', '21:30:10,54', '21:30:20,52'];
+    const on = await read(utf8(['Time,psi', ...stop].join('\n')));
+    expect(span(on)).toBe(13.5 * 3600 + 20);
+  });
+
   it('the unit, the mark, and which column', async () => {
     expect(await read(named('no unit anywhere'), { unit: 'bar' })).toMatchObject({ ok: true });
     const comma = await read(named('a comma that can be either'), { decimal: '.' });

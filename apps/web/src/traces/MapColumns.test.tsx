@@ -8,9 +8,10 @@ const pick = (label: string, option: string): void => {
   fireEvent.click(within(screen.getByRole('listbox')).getByText(option));
 };
 const read = (): HTMLButtonElement => screen.getByRole('button', { name: 'Read it with these columns' });
+const split = jest.fn<(delimiter: string | undefined) => void>();
 const map = (rows: readonly (readonly string[])[]) => {
   const chosen = jest.fn<(choice: ColumnChoice) => void>();
-  render(<MapColumns rows={rows} onChoose={chosen} />);
+  render(<MapColumns rows={rows} onChoose={chosen} onSplit={split} />);
   return chosen;
 };
 
@@ -67,6 +68,28 @@ describe('the columns of a file', () => {
     pick('Dates', 'month before day');
     fireEvent.click(read());
     expect(chosen).toHaveBeenCalledWith({ time: 0, pressure: 2, unit: 'bar', states: {}, order: 'mdy' });
+  });
+
+  it('are parted otherwise, begin in another line and count in another unit where a person says so', () => {
+    const chosen = map([
+      ['a logger', ''],
+      ['1', '2'],
+      ['t', 'p (psi)'],
+      ['0', '50'],
+      ['1', '51'],
+      ['2', '52'],
+    ]);
+    pick('Times in', 'hours');
+    const first = screen.getByLabelText('First reading in line');
+    fireEvent.change(first, { target: { value: '9' } });
+    expect(screen.getByText('one of the 6 that were looked at')).toBeTruthy();
+    expect(read().disabled).toBe(true);
+    fireEvent.change(first, { target: { value: '4' } });
+    fireEvent.click(read());
+    expect(chosen).toHaveBeenCalledWith(expect.objectContaining({ timeUnit: 'h', header: 3 }));
+    pick('Parted by', 'tabs');
+    expect(split).toHaveBeenLastCalledWith('\t');
+    pick('Parted by', 'what was found');
   });
 
   it('show the first rows, also where some are short', () => {

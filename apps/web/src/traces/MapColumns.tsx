@@ -9,6 +9,7 @@ import {
   type DayOrder,
   type PressureBasis,
   type Said,
+  type TimeUnit,
 } from '@firm-needle/core/trace';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -17,6 +18,9 @@ import { useState } from 'react';
 
 interface Props {
   readonly rows: readonly (readonly string[])[];
+  /** What parts the cells, where somebody said. */
+  readonly delimiter?: string | undefined;
+  readonly onSplit: (delimiter: string | undefined) => void;
   readonly onChoose: (choice: ColumnChoice) => void;
 }
 
@@ -41,10 +45,16 @@ const TITLES: Readonly<Record<Exclude<Role, ''>, string>> = {
 };
 
 /** The first rows of a file, each column under what it is; guessed where it can be. */
-export function MapColumns({ rows, onChoose }: Props) {
+export function MapColumns({ rows, delimiter, onSplit, onChoose }: Props) {
   const columns = Math.max(0, ...rows.map((r) => r.length));
+  const [first, setFirst] = useState('');
+  const line = parseNumber(first);
+  const wrongLine =
+    first !== '' &&
+    !(line.ok && Number.isInteger(line.value) && line.value >= 1 && line.value <= rows.length);
+  const header = first !== '' && line.ok && !wrongLine ? line.value - 1 : undefined;
   // With a unit lent to it the guess says the rest, also where the heading names none.
-  const heading = headingOf(rows);
+  const heading = headingOf(rows, header);
   // What the file leaves open is lent to the guess, no more of it than it needs: the rest it says itself.
   const tried = LENT.map((said) => guessColumns(rows, said));
   const asked = tried.slice(0, 3).find((g) => g.ok);
@@ -65,10 +75,12 @@ export function MapColumns({ rows, onChoose }: Props) {
   const [basis, setBasis] = useState<PressureBasis | ''>('');
   const [order, setOrder] = useState<DayOrder | ''>('');
   const [decimal, setDecimal] = useState<'.' | ',' | ''>('');
+  const [timeUnit, setTimeUnit] = useState<TimeUnit | ''>('');
   const [air, setAir] = useState('');
   const hPa = parseNumber(air);
   const wrongAir = air !== '' && !(hPa.ok && hPa.value >= 500 && hPa.value <= 1100);
-  const ready = !wrongAir && at('time') >= 0 && at('pressure') >= 0 && findUnit(unit) !== undefined;
+  const ready =
+    !wrongAir && !wrongLine && at('time') >= 0 && at('pressure') >= 0 && findUnit(unit) !== undefined;
   return (
     <section className="trace-map" aria-label="Columns of the file">
       <h2>What are its columns?</h2>
@@ -161,6 +173,40 @@ export function MapColumns({ rows, onChoose }: Props) {
             [',', 'a comma'],
           ]}
         />
+        <Choice
+          label="Times in"
+          value={timeUnit}
+          onChange={setTimeUnit}
+          all={[
+            ['', 'as they say'],
+            ['s', 'seconds'],
+            ['ms', 'thousandths of a second'],
+            ['min', 'minutes'],
+            ['h', 'hours'],
+            ['d', 'days'],
+          ]}
+        />
+        <Choice
+          label="Parted by"
+          value={delimiter ?? ''}
+          onChange={(by) => onSplit(by === '' ? undefined : by)}
+          all={[
+            ['', 'what was found'],
+            [',', 'commas'],
+            [';', 'semicolons'],
+            ['\t', 'tabs'],
+            ['|', 'bars'],
+            [' ', 'spaces'],
+          ]}
+        />
+        <TextField
+          size="small"
+          label="First reading in line"
+          value={first}
+          onChange={(e) => setFirst(e.target.value)}
+          error={wrongLine}
+          helperText={wrongLine ? `one of the ${rows.length} that were looked at` : 'as it was found'}
+        />
         <TextField
           size="small"
           label="Air outside, hPa"
@@ -183,6 +229,9 @@ export function MapColumns({ rows, onChoose }: Props) {
               ...(basis ? { basis } : {}),
               ...(order ? { order } : {}),
               ...(decimal ? { decimal } : {}),
+              ...(timeUnit ? { timeUnit } : {}),
+              ...(delimiter === undefined ? {} : { delimiter }),
+              ...(header === undefined ? {} : { header }),
               ...(hPa.ok && air !== '' ? { ambient: 100 * hPa.value } : {}),
             })
           }

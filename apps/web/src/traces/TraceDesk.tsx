@@ -38,6 +38,7 @@ const MAPPABLE = new Set([
   'day-order',
   'number-form',
   'one-time',
+  'one-column',
 ]);
 
 /** A logger's file: dropped here, its columns named once, read in a worker, drawn whole, told in figures, corrected by hand. */
@@ -110,8 +111,10 @@ export function TraceDesk({ trace, beside, beneath, onFigure, children }: Props)
       )}
       {(mapping || mappable) && rows.length > 0 && (
         <MapColumns
-          key={rows[0]?.join()}
+          key={`${trace.delimiter ?? ''} ${rows[0]?.join('|') ?? ''}`}
           rows={rows}
+          delimiter={trace.delimiter}
+          onSplit={trace.split}
           onChoose={(choice) => {
             setMapping(false);
             setChosen(undefined);

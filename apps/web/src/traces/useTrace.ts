@@ -32,6 +32,9 @@ export interface OpenTrace {
   openKept(meta: KeptMeta & { readonly corrections: readonly EventCorrection[] }): void;
   /** Read the file again with these columns, and every later file with the same heading. */
   choose(choice: ColumnChoice): void;
+  /** What parts the cells, where somebody said; its first rows are split so. */
+  readonly delimiter: string | undefined;
+  split(delimiter: string | undefined): void;
   correct(c: EventCorrection): void;
   cancel(): void;
 }
@@ -76,10 +79,13 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
   const [corrections, setCorrections] = useState<readonly EventCorrection[]>([]);
   const [refusal, setRefusal] = useState<Refusal>();
   const [progress, setProgress] = useState<number>();
+  const [delimiter, setDelimiter] = useState<string>();
+  const reader = useRef<Remote<TraceHost>>(undefined);
 
   const end = useCallback((): void => {
     worker.current?.terminate();
     worker.current = undefined;
+    reader.current = undefined;
     setHost(undefined);
     setRead(undefined);
     setAnalysis(undefined);
@@ -95,6 +101,7 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     const own = new Worker(new URL('../workers/trace.worker.ts', import.meta.url), { type: 'module' });
     worker.current = own;
     const remote = wrap<TraceHost>(own);
+    reader.current = remote;
     setProgress(0);
     void job(remote).then((r) => {
       if (worker.current !== own) return;
@@ -112,8 +119,9 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     setFiles(next);
     setName(next.length === 1 ? first.name : `${first.name} and ${next.length - 1} more`);
     begin(async (remote) => {
-      const head = await remote.rows(first);
+      const head = await remote.rows(first, said?.delimiter);
       setRows(head);
+      setDelimiter(said?.delimiter);
       const choice: ColumnChoice | undefined =
         said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
       return remote.read(next, choice, ambient, proxy(setProgress));
@@ -123,6 +131,13 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     if (files.length === 0) return;
     remember(rows, choice);
     open(files, choice);
+  };
+  const split = (by: string | undefined): void => {
+    const [first] = files;
+    const remote = reader.current;
+    if (!first || !remote) return;
+    setDelimiter(by);
+    void remote.rows(first, by).then(setRows);
   };
   const openKept: OpenTrace['openKept'] = (meta) => {
     setId(meta.id);
@@ -161,6 +176,8 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     open: (f) => open(f),
     openKept,
     choose,
+    delimiter,
+    split,
     correct: (c) => setCorrections((all) => [...all, c]),
     cancel: end,
   };

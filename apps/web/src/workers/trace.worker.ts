@@ -91,9 +91,12 @@ class TraceHost {
   /** Where it was recorded, Pa absolute; at sea level where nobody said. */
   private ambient: number | undefined;
 
-  /** The first rows of a file, as they were split; none where it is no table. */
-  async rows(file: File): Promise<readonly (readonly string[])[]> {
-    return await headRows(piecesOf(file), FIRST_ROWS).catch(() => []);
+  /**
+   * The first rows of a file, as they were split; none where it is no table.
+   * @param delimiter what parts its cells, where somebody said
+   */
+  async rows(file: File, delimiter?: string): Promise<readonly (readonly string[])[]> {
+    return await headRows(piecesOf(file), FIRST_ROWS, delimiter).catch(() => []);
   }
 
   /**

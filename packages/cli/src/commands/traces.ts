@@ -6,6 +6,7 @@ import { RIG_STEP_S } from '@firm-needle/core/rig';
 import {
   analyse,
   joinTraces,
+  TIME_UNITS,
   type Analysis,
   type Joined,
   type Said,
@@ -24,6 +25,13 @@ import { familyNamed } from './plans.js';
 
 const BASES = ['gauge', 'absolute', 'vacuum'] as const;
 const ORDERS = ['ymd', 'dmy', 'mdy'] as const;
+const DELIMITERS: Readonly<Record<string, string>> = {
+  comma: ',',
+  semicolon: ';',
+  tab: '\t',
+  bar: '|',
+  space: ' ',
+};
 const FORMS = ['number', 'iso', 'clock', 'minutes'] as const;
 
 /** What can be said of a file, where what is found in it is not so. */
@@ -36,6 +44,9 @@ export const TRACE_OPTIONS: Readonly<Record<string, string>> = {
   '--dates': `what stands first in a date: ${ORDERS.join(', ')}`,
   '--times': `how times are written: ${FORMS.join(', ')}`,
   '--decimal': '. or ,',
+  '--time-unit': `of a column of numbers: ${TIME_UNITS.join(', ')}`,
+  '--delimiter': Object.keys(DELIMITERS).join(', '),
+  '--first': 'line of the first reading, from 1; its heading is the line before',
   '--ambient': 'the air outside, with its unit; or --altitude',
   '--altitude': 'of the site, with its unit',
   '--lag': 'time constant of the gauge and its tube, such as 2 s',
@@ -265,8 +276,24 @@ function oneOf<T extends string>(o: Options, name: string, all: readonly T[]): T
 function columnOf(o: Options, name: string): number | undefined {
   const n = o.one(name) === undefined ? undefined : o.number(name, 1);
   if (n !== undefined && !(Number.isInteger(n) && n >= 1))
-    no('column', `--${name} wants the number of a column, from 1.`, { where: `--${name}` });
+    no('column', `--${name} wants a whole number, from 1.`, { where: `--${name}` });
   return n === undefined ? undefined : n - 1;
+}
+
+/** What parts the cells, by its name or as it is written. */
+function delimiterSaid(o: Options): string | undefined {
+  const text = o.one('delimiter');
+  if (text === undefined) return undefined;
+  const found =
+    (Object.hasOwn(DELIMITERS, text) ? DELIMITERS[text] : undefined) ??
+    Object.values(DELIMITERS).find((d) => d === text);
+  return (
+    found ??
+    no('option-unknown', `--delimiter knows no "${text}".`, {
+      where: '--delimiter',
+      bound: Object.keys(DELIMITERS).join(', '),
+    })
+  );
 }
 
 /** What the options say of the file's columns. */
@@ -278,6 +305,9 @@ function saidOf(o: Options): Said {
     basis: oneOf(o, 'basis', BASES),
     order: oneOf(o, 'dates', ORDERS),
     timeForm: oneOf(o, 'times', FORMS),
+    timeUnit: oneOf(o, 'time-unit', TIME_UNITS),
+    delimiter: delimiterSaid(o),
+    header: columnOf(o, 'first'),
     decimal: o.one('decimal') === undefined ? undefined : oneOf(o, 'decimal', ['.', ','] as const),
   };
   return Object.fromEntries(Object.entries(said).filter(([, v]) => v !== undefined)) as Said;

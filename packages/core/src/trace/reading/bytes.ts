@@ -66,12 +66,22 @@ export function headOf(
   return accept({ encoding: encoding.value, delimiter: delimiterOf(text) });
 }
 
-/** The first rows of a table, as they were split; none where the bytes are no table. */
-export function firstRows(bytes: Uint8Array, tools: TextTools, most: number): readonly string[][] {
+/**
+ * The first rows of a table, as they were split; none where the bytes are no table.
+ * @param delimiter what parts the cells, where somebody said
+ */
+export function firstRows(
+  bytes: Uint8Array,
+  tools: TextTools,
+  most: number,
+  delimiter?: string,
+): readonly string[][] {
   const head = headOf(bytes, tools);
   if (!head.ok) return [];
   const text = tools.decoder(head.value.encoding).decode(bytes, { stream: true });
-  return tools.split(text.replace(/\r\n?/g, '\n'), head.value.delimiter, true).rows.slice(0, most);
+  return tools
+    .split(text.replace(/\r\n?/g, '\n'), delimiter ?? head.value.delimiter, true)
+    .rows.slice(0, most);
 }
 
 /**
@@ -137,7 +147,9 @@ class Reading {
     this.head = [];
     const how = headOf(all, tools);
     if (!how.ok) throw new Stopped(how.refusal);
-    const { encoding, delimiter } = (this.how = how.value);
+    const { encoding } = how.value;
+    const delimiter = this.options.said?.delimiter ?? how.value.delimiter;
+    this.how = { encoding, delimiter };
     this.feed = new TableFeed({ ...this.options, delimiter });
     const lineEnd = all.includes(LF) ? LF : CR;
     const line = lineEnds(all, lineEnd, HEAD_ROWS);

@@ -7,8 +7,13 @@ const DAY_S = 86_400;
 /**
  * What reads the time of a row, s; NaN where it has none. Remembers the day where only the time of day is written: it starts again at
  * midnight.
+ * @param descending the newest row stands first: midnight is passed backward
  */
-export function timeReader(time: ColumnMap['time'], form: NumberForm): (fields: readonly string[]) => number {
+export function timeReader(
+  time: ColumnMap['time'],
+  form: NumberForm,
+  descending = false,
+): (fields: readonly string[]) => number {
   const { index, clock, half, seconds } = time;
   let { order = 'dmy' } = time;
   let last = NaN;
@@ -35,8 +40,8 @@ export function timeReader(time: ColumnMap['time'], form: NumberForm): (fields: 
   };
   const running = (s: number): number => {
     // A day later where it fell by most of a day, a day before where it rose so.
-    if (s < last - DAY_S / 2) day++;
-    else if (s > last + DAY_S / 2 && day > 0) day--;
+    if (s < last - DAY_S / 2 && (!descending || day < 0)) day++;
+    else if (s > last + DAY_S / 2 && (descending || day > 0)) day--;
     last = s;
     return day * DAY_S + s;
   };

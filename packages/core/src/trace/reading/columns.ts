@@ -94,7 +94,7 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
   const own: Said = typeof said === 'string' ? { unit: said } : said;
   if (rows.every((r) => r.every((f) => f.trim() === '')))
     return refuse('trace-empty', 'The file is empty.', { remedy: 'Export it again from the logger.' });
-  const head = new Head(rows);
+  const head = new Head(rows, own.header);
   if (head.first < 0) {
     const single = rows.some((r) => r.length === 1 && numeric(r[0] ?? ''));
     return single

@@ -111,7 +111,7 @@ export class TableFeed {
 
   private begin(): Result<unknown> {
     const { delimiter } = this.options;
-    const said: Said = { ...this.options.said, ...(delimiter === undefined ? {} : { delimiter }) };
+    const said: Said = { ...(delimiter === undefined ? {} : { delimiter }), ...this.options.said };
     // A first line that only says what parts the cells is no row of the table.
     const head = this.head.map((r, i) => (i === 0 && saysDelimiter(r) ? [] : r));
     const whole = said.time !== undefined && said.pressure !== undefined && said.unit !== undefined;
@@ -128,7 +128,7 @@ export class TableFeed {
     const ambient = said.ambient ?? this.options.ambient;
     const assumed = ambient === undefined && map.value.pressure.basis === 'absolute';
     this.map = assumed ? { ...map.value, assumptions: [...map.value.assumptions, AT_SEA] } : map.value;
-    this.heading = headingOf(head);
+    this.heading = headingOf(head, map.value.header);
     this.reader = new TableReader(map.value, ambient);
     head.forEach((fields, i) => {
       if (i < map.value.header) return;

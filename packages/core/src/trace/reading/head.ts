@@ -22,9 +22,11 @@ function firstReading(rows: Rows): number {
   return -1;
 }
 
-/** The row over the first reading that names its columns, or nothing: by it a logger's files are known again. */
-export function headingOf(rows: Rows): readonly string[] {
-  const first = firstReading(rows);
+/**
+ * The row over the first reading that names its columns, or nothing: by it a logger's files are known again.
+ * @param first row of the first reading, where it is known
+ */
+export function headingOf(rows: Rows, first = firstReading(rows)): readonly string[] {
   const over = first > 0 ? rows[first - 1] : undefined;
   if (!over) return [];
   const before = rows[first - 2];
@@ -68,9 +70,13 @@ export class Head {
   readonly body: Rows;
   readonly columns: readonly Column[];
 
-  constructor(readonly rows: Rows) {
-    this.first = firstReading(rows);
-    this.heading = headingOf(rows);
+  /** @param said row of the first reading, where somebody said it */
+  constructor(
+    readonly rows: Rows,
+    said?: number,
+  ) {
+    this.first = said === undefined ? firstReading(rows) : said < rows.length ? said : -1;
+    this.heading = headingOf(rows, this.first);
     this.body = this.first < 0 ? [] : rows.slice(this.first).filter((r) => r.length > 1);
     const wide = Math.max(0, ...this.body.slice(0, 50).map((r) => r.length));
     this.columns = Array.from({ length: wide }, (_, index) => {

@@ -4,7 +4,7 @@ export { chooseColumns, choiceOf, guessColumns } from './columns.js';
 export { headingOf } from './head.js';
 export type { Assumption, ColumnChoice, ColumnMap, Said } from './map.js';
 export { TableReader, type Lost, type TableDone, type TableProblem } from './reader.js';
-export type { DayOrder, TimeForm } from './times.js';
+export { TIME_UNITS, type DayOrder, type TimeForm, type TimeUnit } from './times.js';
 export { formOf, parseAs, type NumberForm } from './numbers.js';
 export { HEAD_ROWS, TableFeed, type FeedOptions, type TableRead } from './feed.js';
 export {

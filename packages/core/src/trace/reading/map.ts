@@ -1,6 +1,6 @@
 import type { PressureBasis } from './headings.js';
 import type { NumberForm } from './numbers.js';
-import type { DayOrder, TimeForm } from './times.js';
+import type { DayOrder, TimeForm, TimeUnit } from './times.js';
 
 /** Something that was taken as so without the file saying it, or out of several: told, and changeable. */
 export interface Assumption {
@@ -66,15 +66,18 @@ export interface ColumnChoice {
   readonly order?: DayOrder;
   readonly timeForm?: TimeForm;
   readonly decimal?: '.' | ',';
+  /** What one of a column of numbers is, where that is the time. */
+  readonly timeUnit?: TimeUnit;
+  /** What parts the cells: where it is no comma, a comma is the decimal mark. */
+  readonly delimiter?: string;
+  /** Rows before the first reading; the last of them is the heading. */
+  readonly header?: number;
   /** The air outside, Pa absolute: it is taken off absolute pressures. */
   readonly ambient?: number;
 }
 
 /** What may be said before anything is proposed; the rest is found. */
-export interface Said extends Partial<ColumnChoice> {
-  /** What parts the cells: where it is no comma, a comma is the decimal mark. */
-  readonly delimiter?: string;
-}
+export type Said = Partial<ColumnChoice>;
 
 /** Rows of a table, as they were split. */
 export type Rows = readonly (readonly string[])[];

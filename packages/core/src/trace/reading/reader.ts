@@ -82,7 +82,7 @@ export class TableReader {
     this.names = Object.keys(map.states);
     this.store = new SampleStore(this.names);
     this.form = { decimal: map.decimal, ...(map.group === undefined ? {} : { group: map.group }) };
-    this.time = timeReader(map.time, this.form);
+    this.time = timeReader(map.time, this.form, map.descending);
     this.local = map.time.form === 'iso' || map.time.clock !== undefined;
     this.state = new Float64Array(this.names.length);
     this.heldState = new Float64Array(this.names.length);

@@ -12,6 +12,7 @@ import {
   isHalf,
   orderOf,
   scaleOf,
+  secondsOf,
   type DayOrder,
   type TimeForm,
 } from './times.js';
@@ -114,6 +115,11 @@ export function timeOf(head: Head, form: NumberForm, said: Said): Result<FoundTi
   }
   if (shape === 'minutes' || shape === 'clock')
     return accept(clockTime(head, found, shape, extra, said, say, assumptions));
+  if (said.timeUnit !== undefined)
+    return accept({
+      time: { index: found.index, form: 'number', seconds: secondsOf(said.timeUnit) },
+      assumptions,
+    });
   const scale = scaleOf(wordsOf(found.heading), found.cells, form);
   if (scale.assumed || /since/.test(scale.said))
     say('time', `The time ${head.named(found.index)} is ${scale.said}.`);

@@ -114,6 +114,12 @@ export function orderOf(dates: readonly string[]): FoundOrder | undefined {
     : { order: 'dmy', because: 'nothing in the file says which', either: true };
 }
 
+/** Units that a person may say the times are in. */
+export const TIME_UNITS = ['ms', 's', 'min', 'h', 'd'] as const;
+export type TimeUnit = (typeof TIME_UNITS)[number];
+/** What one of a unit of time is, s. */
+export const secondsOf = (unit: TimeUnit): number => SCALES[unit] ?? 1;
+
 const SCALES: Readonly<Record<string, number>> = {
   us: 1e-6,
   µs: 1e-6,
