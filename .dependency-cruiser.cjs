@@ -66,7 +66,13 @@ module.exports = {
       name: 'tables-stand-on-the-core-and-two-readers',
       severity: 'error',
       from: { path: '^packages/tables/', pathNot: ['\\.test\\.ts$', '/testing\\.ts$'] },
-      to: { path: ['^apps/', '^packages/(families|cli|contract)/', 'node_modules/(?!(papaparse|read-excel-file)/)'] },
+      to: {
+        path: [
+          '^apps/',
+          '^packages/(families|cli|contract)/',
+          'node_modules/(?!(papaparse|read-excel-file)/)',
+        ],
+      },
     },
     {
       name: 'families-stand-on-the-core-alone',
