@@ -17,6 +17,7 @@ export interface Joined {
 
 /** Files further apart than this are of different times, or of different clocks. */
 const APART_S = 31 * 86_400;
+const at = (f: JoinPart, i: number): number => f.samples.t.at(i) ?? 0;
 const said = (s: number): string => `${Number(s.toPrecision(6))} s`;
 
 /**
@@ -27,7 +28,7 @@ const said = (s: number): string => `${Number(s.toPrecision(6))} s`;
 export function joinTraces(parts: readonly JoinPart[]): Result<Joined> {
   const sorted = parts
     .filter((f) => f.samples.t.length > 0)
-    .sort((a, b) => (a.samples.t[0] ?? 0) - (b.samples.t[0] ?? 0));
+    .sort((a, b) => at(a, 0) - at(b, 0) || at(a, -1) - at(b, -1));
   const [first] = sorted;
   if (!first) return refuse('trace-empty', 'None of the files holds a sample.', { where: 'file' });
   const names = [...new Set(sorted.flatMap((f) => Object.keys(f.samples.states)))];
