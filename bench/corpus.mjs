@@ -5,5 +5,9 @@ import { join } from 'node:path';
 import { ROOT } from '../bin/lib/tools.mjs';
 
 const { corpus } = await import(join(ROOT, 'packages/core/dist/trace/reading/testing.js'));
+const { oddities } = await import(join(ROOT, 'packages/tables/dist/odd/testing.js'));
 const { corpusTable, workbooks } = await import(join(ROOT, 'packages/tables/dist/testing.js'));
-writeFileSync(join(ROOT, 'docs/logger-files.md'), await corpusTable([...corpus(), ...workbooks()]));
+writeFileSync(
+  join(ROOT, 'docs/logger-files.md'),
+  await corpusTable([...corpus(), ...workbooks(), ...oddities()]),
+);

@@ -21,7 +21,7 @@ def number(text, decimal, group):
 
 def read(ask):
     with open(ask["path"], encoding=ask["encoding"], newline="") as file:
-        rows = list(csv.reader(file, delimiter=ask["delimiter"]))
+        rows = list(csv.reader(file, delimiter=ask["delimiter"], skipinitialspace=ask["delimiter"] == " "))
     found = []
     for row in rows[ask["header"]:]:
         x = number(row[ask["column"]], ask["decimal"], ask.get("group")) if len(row) > ask["column"] else None

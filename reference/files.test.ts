@@ -1,12 +1,12 @@
 // The corpus of logger files, read by Python's csv module (the standard library of Debian's python3) as the outside reader.
 import { expect, it } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { createReadStream, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { toCanonical } from '@firm-needle/core/quantity';
-import { delimiterOf, sniff, TableFeed } from '@firm-needle/core/trace';
-import Papa from 'papaparse';
+import { readFile } from '@firm-needle/tables';
+import { oddities } from '../packages/tables/src/odd/testing.js';
 import { corpus } from '../packages/core/src/trace/reading/testing.js';
 
 const PYTHON: Readonly<Record<string, string>> = {
@@ -16,28 +16,24 @@ const PYTHON: Readonly<Record<string, string>> = {
   'windows-1252': 'cp1252',
 };
 
-it('what Python reads of every file is what we read, pressure by pressure', () => {
+it('what Python reads of every file is what we read, pressure by pressure', async () => {
   const dir = mkdtempSync(join(tmpdir(), 'fn-files-'));
   const asks: object[] = [];
   const ours: { name: string; n: number; mean: number; last: number }[] = [];
-  for (const [i, { name, bytes, expected }] of corpus().entries()) {
+  for (const [i, { name, bytes, expected }] of [...corpus(), ...oddities()].entries()) {
     if ('refused' in expected || expected.lost !== undefined) continue;
-    const encoding = sniff(bytes);
-    if (!encoding.ok) throw new Error(name);
-    const text = new TextDecoder(encoding.value).decode(bytes);
-    const delimiter = delimiterOf(text);
-    const feed = new TableFeed({ delimiter });
-    for (const fields of Papa.parse<string[]>(text, { delimiter }).data) feed.push(fields);
-    const read = feed.end();
-    if (!read.ok) throw new Error(name);
-    const { map, samples } = read.value;
-    // What is turned round, or taken off, is ours to decide: files in which every row stands as it is written.
-    if (map.descending || map.pressure.basis !== 'gauge') continue;
+    // What is more than a number in a cell, and bytes that were never written, Python's reader leaves as they are.
+    if (/unit behind|guarded|never written/.test(name)) continue;
     const path = join(dir, `${i}.csv`);
     writeFileSync(path, bytes);
+    const read = await readFile(createReadStream(path));
+    if (!read.ok) throw new Error(name);
+    const { map, samples, encoding, delimiter } = read.value;
+    // What is turned round, or taken off, is ours to decide: files in which every row stands as it is written.
+    if (map.descending || map.pressure.basis !== 'gauge') continue;
     asks.push({
       path,
-      encoding: PYTHON[encoding.value],
+      encoding: PYTHON[encoding],
       delimiter,
       header: map.header,
       column: map.pressure.index,

@@ -4,6 +4,7 @@ import { appendFileSync, mkdtempSync, readFileSync, writeFileSync } from 'node:f
 import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { oddities } from '../../tables/src/odd/testing.js';
 import { workbooks } from '../../tables/src/testing.js';
 import { corpus } from '../../core/src/trace/reading/testing.js';
 import { answer } from './index.js';
@@ -305,7 +306,7 @@ describe('needle simulate and trace', () => {
 });
 
 describe('needle trace on files as they really are', () => {
-  it.each(corpus().map((f, i) => [f.name, f, i] as const))(
+  it.each([...corpus(), ...workbooks(), ...oddities()].map((f, i) => [f.name, f, i] as const))(
     '%s: read and told how, or refused',
     async (_, f, i) => {
       const path = join(dir, `corpus-${i}.csv`);

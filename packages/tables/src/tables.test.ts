@@ -5,6 +5,7 @@ import fc from 'fast-check';
 import Papa from 'papaparse';
 import { corpus } from '../../core/src/trace/reading/testing.js';
 import { headRows, readFile, type FileRead } from './index.js';
+import { oddities } from './odd/testing.js';
 import { corpusTable, workbooks } from './testing.js';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -17,7 +18,7 @@ const read = (bytes: Uint8Array, said?: Said): Promise<Result<FileRead>> =>
   readFile(inPieces(bytes), { said });
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
 
-const FILES = [...corpus(), ...workbooks()];
+const FILES = [...corpus(), ...workbooks(), ...oddities()];
 
 it('is a corpus of sixty and more, each named once', () => {
   expect(FILES.length).toBeGreaterThanOrEqual(60);

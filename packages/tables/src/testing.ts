@@ -113,6 +113,7 @@ export function workbooks(): readonly CorpusFile[] {
 /** Refusals that a person lifts by saying what the file leaves open. */
 const ASKED: ReadonlySet<string> = new Set([
   'unit-missing',
+  'unit-scaled',
   'day-order',
   'number-form',
   'no-pressure',
@@ -159,7 +160,7 @@ export async function corpusTable(files: readonly CorpusFile[]): Promise<string>
   return `# Files as loggers write them
 
 Written by \`npm run corpus\`: every file of the corpus, made by a seed in \`packages/core/src/trace/reading/testing.ts\` and
-\`packages/tables/src/testing.ts\`, through the one reader of page and command line. Of ${files.length}: ${told}. *Asked* is a file
+\`packages/tables/src\`, through the one reader of page and command line. Of ${files.length}: ${told}. *Asked* is a file
 that leaves something open, which is said among its columns or by an option; *wrong* would be one that is read as what it is not.
 
 | file | came out | said of it |

@@ -37,8 +37,9 @@ export async function sheetsOf(bytes: Uint8Array<ArrayBuffer>): Promise<Result<r
 function textOf(cell: unknown): string {
   if (cell === null || cell === undefined) return '';
   if (!(cell instanceof Date)) return String(cell);
-  // To the millisecond: days as fractions do not come out whole.
-  const at = new Date(Math.round(cell.getTime())).toISOString();
+  // A fraction of a day is hardly ever whole milliseconds, and the reader takes what lies below: what ends in nine was a hundredth.
+  const ms = cell.getTime();
+  const at = new Date(ms % 10 === 9 || ms % 10 === -1 ? ms + 1 : ms).toISOString();
   return cell.getUTCFullYear() < 1901 ? at.slice(11, 23) : at.slice(0, 23).replace('T', ' ');
 }
 

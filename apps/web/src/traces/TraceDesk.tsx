@@ -30,6 +30,7 @@ const SPIKE = 'spike';
 /** Refusals that a person can lift by saying what the columns are. */
 const MAPPABLE = new Set([
   'unit-missing',
+  'unit-scaled',
   'no-pressure',
   'no-times',
   'not-times',

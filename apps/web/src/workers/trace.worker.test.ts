@@ -2,6 +2,7 @@
 import { beforeAll, describe, expect, it, jest } from '@jest/globals';
 import { parseQuantity } from '@firm-needle/core/quantity';
 import { corpus } from '../../../../packages/core/src/trace/reading/testing.js';
+import { oddities } from '../../../../packages/tables/src/odd/testing.js';
 import { workbooks } from '../../../../packages/tables/src/testing.js';
 import type { TraceHost } from './trace.worker.ts';
 
@@ -25,7 +26,7 @@ const wave = (from: number, n: number, unit = 'psi'): string =>
     (_, i) => `${from + i},${(50 + 8 * Math.sin((from + i) / 40)).toFixed(2)}`,
   ).join('\n')}\n`;
 
-describe.each([...corpus(), ...workbooks()].map((f) => [f.name, f] as const))('%s', (_, f) => {
+describe.each([...corpus(), ...workbooks(), ...oddities()].map((f) => [f.name, f] as const))('%s', (_, f) => {
   it('is read by the page’s worker as it must be, and told how', async () => {
     const got = await read(file(f.name, f.bytes));
     if ('refused' in f.expected)

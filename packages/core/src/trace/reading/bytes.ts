@@ -1,7 +1,7 @@
 import { accept, refuse, type Refusal, type Result } from '../../result.js';
 import { HEAD_ROWS, TableFeed, type FeedOptions, type TableRead } from './feed.js';
 import { LONGEST_LINE, type ByteLane } from './lane.js';
-import { delimiterOf, sniff, type Encoding } from './sniff.js';
+import { delimiterOf, sniff, SPACES, type Encoding } from './sniff.js';
 
 /** Two columns of numbers are 16 bytes a sample, and the pyramid a twelfth of half of that. */
 export const MOST_SAMPLES = 60_000_000;
@@ -44,6 +44,12 @@ export interface BytesRead extends TableRead {
   readonly delimiter: string;
 }
 
+/** Lines that end alike, without what was never written; of columns lined up with spaces one between each. */
+function plainText(text: string, delimiter: string): string {
+  const lines = text.replace(/\r\n?/g, '\n').replace(/\0+/g, '');
+  return delimiter === SPACES ? lines.replace(/[ \t]+/g, ' ').replace(/^ | (?=\n)/gm, '') : lines;
+}
+
 /** Stops the reading of pieces with a reason. */
 class Stopped extends Error {
   constructor(readonly refusal: Refusal) {
@@ -79,9 +85,8 @@ export function firstRows(
   const head = headOf(bytes, tools);
   if (!head.ok) return [];
   const text = tools.decoder(head.value.encoding).decode(bytes, { stream: true });
-  return tools
-    .split(text.replace(/\r\n?/g, '\n'), delimiter ?? head.value.delimiter, true)
-    .rows.slice(0, most);
+  const by = delimiter ?? head.value.delimiter;
+  return tools.split(plainText(text, by), by, true).rows.slice(0, most);
 }
 
 /**
@@ -154,10 +159,14 @@ class Reading {
     const lineEnd = all.includes(LF) ? LF : CR;
     const line = lineEnds(all, lineEnd, HEAD_ROWS);
     if (line.n > 0 && size !== undefined && size / (line.end / line.n) > 1.2 * MOST_SAMPLES) stop(tooLarge());
-    const single = (encoding === 'utf-8' || encoding === 'windows-1252') && delimiter.charCodeAt(0) < 128;
+    // Columns that are lined up with spaces have as many of them as it takes.
+    const single =
+      delimiter !== SPACES &&
+      (encoding === 'utf-8' || encoding === 'windows-1252') &&
+      delimiter.charCodeAt(0) < 128;
     if (single && line.n === HEAD_ROWS) {
       const text = tools.decoder(encoding).decode(all.subarray(0, line.end));
-      const { rows } = tools.split(text.replace(/\r\n?/g, '\n'), delimiter, true);
+      const { rows } = tools.split(plainText(text, delimiter), delimiter, true);
       // The last line ends in a line's end, behind which Papa-like splitters see one empty row more.
       const split = rows.length === HEAD_ROWS + 1 && rows.at(-1)?.join('') === '' ? rows.slice(0, -1) : rows;
       if (split.length === HEAD_ROWS) {
@@ -209,7 +218,7 @@ class TextLane {
     // The two characters of one line's end may come apart.
     const cut = !whole && text.endsWith('\r');
     if (cut) text = text.slice(0, -1);
-    text = text.replace(/\r\n?/g, '\n');
+    text = plainText(text, this.delimiter);
     const { rows, end } = this.tools.split(text, this.delimiter, whole);
     for (const fields of rows) stop(this.feed.push(fields));
     this.carry = text.slice(end) + (cut ? '\r' : '');

@@ -5,7 +5,7 @@ import { Head, headingOf, most, unitInPreamble, type Column } from './head.js';
 import { basisOf, flowUnitOf, INDEX_WORDS, likely, wordsOf } from './headings.js';
 import type { Assumption, ColumnChoice, ColumnMap, Rows, Said } from './map.js';
 import { formOf, numeric, parseAs, sentinelsOf, type NumberForm } from './numbers.js';
-import { falls, timeOf } from './timeColumn.js';
+import { falls, spreadOf, timeOf } from './timeColumn.js';
 import { isClock, isDate } from './times.js';
 
 /** What was found, as a choice to begin from. */
@@ -19,6 +19,11 @@ export const choiceOf = (map: ColumnMap): ColumnChoice => ({
   basis: map.pressure.basis,
   ...(map.time.order ? { order: map.time.order } : {}),
 });
+
+/** A score below which a heading says that something else was measured, such as a temperature. */
+const ANOTHER = -3;
+/** A factor beside a unit: psi x10, kPa*100, bar/10. */
+const SCALED = /[x×*]\s*10+(\.0)?\b|\b10+\s*[x×*]|\/\s*10+\b|[x×*]\s*0\.\d+/i;
 
 /** The column of what was measured, and what speaks for it. */
 function pressureOf(
@@ -43,7 +48,7 @@ function pressureOf(
     .map((c) => ({ c, score: likely(c.heading, c.unit) + moves(c) }))
     .sort((a, b) => b.score - a.score || a.c.index - b.c.index);
   const [best, ...others] = scored;
-  if (!best)
+  if (!best || (best.c.unit === undefined && best.score <= ANOTHER))
     return refuse('no-pressure', 'No column of pressures was found.', {
       remedy: 'Name the column with its unit, such as p_psi or pressure (kPa).',
     });
@@ -143,6 +148,16 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
         remedy: 'Say whether the decimal mark is a point or a comma.',
       },
     );
+  const scaled = SCALED.exec(c.heading);
+  if (scaled && own.unit === undefined)
+    return refuse(
+      'unit-scaled',
+      `The column ${head.named(c.index)} counts in a multiple: “${scaled[0].trim()}”.`,
+      {
+        where: 'pressure',
+        remedy: 'Say a unit that its numbers are in, or export them unscaled.',
+      },
+    );
   const lent = c.unit === undefined ? unitInPreamble(rows, head.first) : undefined;
   const unit = findUnit(own.unit ?? c.unit ?? lent ?? '');
   if (unit?.dimension !== 'pressure')
@@ -150,6 +165,8 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
       where: 'pressure',
       remedy: 'Say the unit of the pressures.',
     });
+  if (own.unit === undefined && /\bmPa\b/.test(c.heading))
+    assumptions.push({ about: 'unit', said: 'mPa is taken as MPa, millions of pascals.' });
   if (lent !== undefined && own.unit === undefined)
     assumptions.push({ about: 'unit', said: `The unit, ${unit.id}, is what a line before the table says.` });
   const values = c.cells.map((t) => parseAs(t, form));
@@ -168,8 +185,14 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
   const descending = falls(head, time.value.time, { ...rough });
   if (descending)
     assumptions.push({ about: 'rows', said: 'The newest row stands first: they are turned round.' });
+  const spread = spreadOf(head, time.value.time, rough);
+  if (spread !== undefined)
+    assumptions.push({
+      about: 'time',
+      said: `Several rows stand at each time, which is written to ${Number(spread.toPrecision(3))} s: they are spread evenly over it.`,
+    });
   return accept({
-    time: time.value.time,
+    time: { ...time.value.time, ...(spread === undefined ? {} : { spread }) },
     pressure: { index: c.index, unit: unit.id, basis, ...(below ? { below: true } : {}) },
     ...switches,
     decimal: form.decimal,

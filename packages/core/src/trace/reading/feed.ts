@@ -32,6 +32,9 @@ const AT_SEA: Assumption = {
   said: 'The air outside is taken as 1013.25 hPa, as at sea level.',
 };
 
+/** A cell as spreadsheets guard it: ="45.2". */
+const unwrapped = (cell: string): string => /^="(.*)"$/.exec(cell)?.[1] ?? cell;
+
 const isBlank = (fields: readonly string[]): boolean =>
   fields.length === 0 || (fields.length === 1 && (fields[0] ?? '').trim() === '');
 
@@ -55,7 +58,8 @@ export class TableFeed {
   }
 
   /** One row. @returns a refusal where the head says that it cannot be read */
-  push(fields: readonly string[]): Result<unknown> | undefined {
+  push(cells: readonly string[]): Result<unknown> | undefined {
+    const fields = cells.some((c) => c.startsWith('="')) ? cells.map(unwrapped) : cells;
     this.counts.line++;
     if (this.reader) {
       this.row(fields);
@@ -76,7 +80,7 @@ export class TableFeed {
     return (
       this.reader &&
       new ByteLane(this.reader, this.counts, delimiter.charCodeAt(0), lineEnd, (line) =>
-        this.row(text(line).split(delimiter)),
+        this.row(text(line).replace(/\0+/g, '').split(delimiter)),
       )
     );
   }
@@ -95,6 +99,13 @@ export class TableFeed {
     const { reader, map, heading } = this;
     const { rows } = this.counts;
     if (!reader || !map) return refuse('trace-empty', 'The file is empty.');
+    const { turnedTo } = reader;
+    if (turnedTo)
+      return refuse(
+        'unit-changes',
+        `At line ${turnedTo.line} another table begins, in ${turnedTo.unit}; what stands above is in ${map.pressure.unit}.`,
+        { where: `line ${turnedTo.line}`, remedy: 'Cut the file there, and read each part by itself.' },
+      );
     const done = reader.done();
     if (done.samples.t.length === 0 && (done.lost['time twice'] ?? 0) > 1)
       return refuse('one-time', 'All rows stand at one time.', {

@@ -1,6 +1,6 @@
 import { unitOfHeading } from './headings.js';
 import type { Rows } from './map.js';
-import { isHole, numeric } from './numbers.js';
+import { isHole, numeric, withUnit } from './numbers.js';
 import { formOfTime, isDate } from './times.js';
 
 /** Rows that are alike enough to be the body: the header is what stands over them. */
@@ -82,7 +82,17 @@ export class Head {
     this.columns = Array.from({ length: wide }, (_, index) => {
       const cells = column(this.body, index);
       const heading = this.heading[index] ?? '';
-      return { index, heading, cells, numbers: cells.filter(numeric).length, unit: unitOfHeading(heading) };
+      const numbers = cells.filter(numeric).length;
+      const united = cells.map(withUnit);
+      const own = united.find((u) => u !== undefined)?.unit;
+      return {
+        index,
+        heading,
+        // A unit behind each number is the column's, as if its heading said it.
+        cells: own === undefined ? cells : cells.map((c, i) => united[i]?.number ?? c),
+        numbers,
+        unit: unitOfHeading(heading) ?? own,
+      };
     });
   }
 

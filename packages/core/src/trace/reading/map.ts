@@ -33,6 +33,8 @@ export interface ColumnMap {
     readonly order?: DayOrder;
     /** Only one date was seen yet: the second says which order it is. */
     readonly alone?: true;
+    /** Several rows stand at each time, which is written to so many seconds only: they are spread over it. */
+    readonly spread?: number;
   };
   readonly pressure: {
     readonly index: number;

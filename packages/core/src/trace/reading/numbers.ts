@@ -1,3 +1,5 @@
+import { findUnit } from '../../quantity/index.js';
+
 /** How a file writes its numbers. */
 export interface NumberForm {
   readonly decimal: '.' | ',';
@@ -16,8 +18,21 @@ const plain = (text: string): string =>
 const PLAINLY = /^-?\d(?![xXoObB])/;
 const NUMBER = /^[+-]?(\d[\d .,]*|[.,]\d+)(e[+-]?\d+)?$/i;
 
+/** A number with a unit of pressure behind it. */
+const WITH_UNIT = /^(.*\d)\s*([a-z"#/²0-9().]+)$/i;
+
+/** A cell that has its unit with it: the number as it is written, and the unit. */
+export function withUnit(text: string): { readonly number: string; readonly unit: string } | undefined {
+  const t = plain(text);
+  // A plain number, a date or a time of day has none.
+  if (t === '' || NUMBER.test(t) || !/[a-z"#]/i.test(t)) return undefined;
+  const [, number = '', name = ''] = WITH_UNIT.exec(t) ?? [];
+  const unit = NUMBER.test(number) ? findUnit(name) : undefined;
+  return unit?.dimension === 'pressure' ? { number, unit: unit.id } : undefined;
+}
+
 /** Whether a cell is a number, however it is written. */
-export const numeric = (text: string): boolean => NUMBER.test(plain(text));
+export const numeric = (text: string): boolean => NUMBER.test(plain(text)) || withUnit(text) !== undefined;
 
 /** A number in a form; NaN where it is none. */
 export function parseAs(text: string, { decimal, group }: NumberForm): number {
@@ -84,6 +99,8 @@ export const isHole = (text: string): boolean => HOLE.test(plain(text));
 const SENTINELS = [9999, 99999, 999.9, 9999.9, 999, 3276.7, 6553.5, 32767, 32768, 65535] as const;
 /** Whether a figure is one that loggers write where there was no reading. */
 export const isKnownHole = (x: number): boolean => SENTINELS.some((s) => Math.abs(Math.abs(x) - s) < 1e-9);
+/** So many times as far out, a figure that nobody knows and that comes again to the last digit is none either. */
+const FARTHER = 50;
 /** So many times as far out as everything else it is no pressure that was there. */
 export const FAR = 5;
 
@@ -95,5 +112,23 @@ export function sentinelsOf(values: readonly number[]): readonly number[] {
   const rest = values.filter((x) => Number.isFinite(x) && !isKnownHole(x)).map(Math.abs);
   const top = rest.reduce((a, b) => Math.max(a, b), 0);
   const found = [...new Set(values.filter((x) => isKnownHole(x) && Math.abs(x) > FAR * top))];
-  return rest.length === 0 ? [] : found.filter((x) => values.filter((v) => v === x).length > 1);
+  if (rest.length === 0) return [];
+  const often = (x: number): number => values.filter((v) => v === x).length;
+  return [...found.filter((x) => often(x) > 1), ...strangers(values.filter((x) => !found.includes(x)))];
 }
+
+/** Figures far beyond all others that come again to the last digit, and seldom: what a logger writes that nobody knew of. */
+function strangers(values: readonly number[]): readonly number[] {
+  const counts = new Map<number, number>();
+  for (const x of values) if (Number.isFinite(x)) counts.set(x, (counts.get(x) ?? 0) + 1);
+  const sizes = [...counts].sort((a, b) => Math.abs(b[0]) - Math.abs(a[0]));
+  for (let n = 1; n <= MOST_STRANGERS && n < sizes.length; n++) {
+    const top = Math.abs(sizes[n]?.[0] ?? NaN);
+    const out = sizes.slice(0, n);
+    const seldom = out.reduce((sum, [, often]) => sum + often, 0) < values.length / 3;
+    if (seldom && top > 0 && out.every(([x, often]) => often > 1 && Math.abs(x) > FARTHER * top))
+      return out.map(([x]) => x);
+  }
+  return [];
+}
+const MOST_STRANGERS = 2;

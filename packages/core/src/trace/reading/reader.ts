@@ -1,8 +1,9 @@
 import { findUnit } from '../../quantity/index.js';
 import { MEASURED_FLOW, SampleStore, type Samples } from '../samples.js';
 import { timeReader } from './clock.js';
+import { basisOf, unitOfHeading } from './headings.js';
 import type { ColumnMap } from './map.js';
-import { FAR, isHole, isKnownHole, parseAs, type NumberForm } from './numbers.js';
+import { FAR, isHole, isKnownHole, parseAs, withUnit, type NumberForm } from './numbers.js';
 
 export interface TableProblem {
   /** Line of the file, from 1. */
@@ -33,6 +34,8 @@ export interface TableDone {
 const MOST_PROBLEMS = 200;
 /** A step this many times the one before, taken back by the next row, was one wrong time. */
 const FAR_AHEAD = 20;
+/** More rows than that at one time: it stands still. */
+const MOST_SHARED = 100_000;
 const HOUR_S = 3600;
 /** Nothing is this much below the air outside, as a part of it: a gauge errs. */
 const BELOW = 1.05;
@@ -45,6 +48,10 @@ export class TableReader {
   private bad = 0;
   private last = -Infinity;
   private step = 0;
+  /** Rows that stand at one time so far, where several do. */
+  private shared: { readonly value: number; readonly line: number; readonly state: Float64Array }[] = [];
+  private sharedAt = NaN;
+  private other: { readonly line: number; readonly unit: string } | undefined;
   /** The largest figure so far, as it is written. */
   private top = 0;
   /** What a local clock was set back by, s. */
@@ -98,13 +105,16 @@ export class TableReader {
     const { map } = this;
     if (fields.length === 1 && (fields[0] ?? '').trim() === '') return;
     const rawP = fields[map.pressure.index];
-    const value = rawP === undefined ? NaN : parseAs(rawP, this.form);
-    if (!Number.isFinite(value))
+    let value = rawP === undefined ? NaN : parseAs(rawP, this.form);
+    if (Number.isNaN(value) && rawP !== undefined) value = this.united(rawP);
+    if (!Number.isFinite(value)) {
+      this.look(rawP ?? '', line);
       return this.problem(
         line,
         `"${rawP ?? ''}" is not a pressure.`,
         rawP !== undefined && isHole(rawP) ? 'a hole' : 'no pressure',
       );
+    }
     if (this.standsForNone(value))
       return this.problem(line, `"${rawP ?? ''}" stands for no reading.`, 'a hole');
     if (this.isBelow(value)) {
@@ -137,6 +147,26 @@ export class TableReader {
 
   /** A row whose time and pressure were read, as they are written; its states were put. */
   take(written: number, value: number, line: number): void {
+    const { spread } = this.map.time;
+    if (spread === undefined) return this.place(written, value, line);
+    if (this.shared.length > 0 && written !== this.sharedAt) this.spread(spread, written - this.sharedAt);
+    this.sharedAt = written;
+    this.shared.push({ value, line, state: this.state.slice() });
+    if (this.shared.length > MOST_SHARED) this.spread(spread, spread);
+  }
+
+  /** Rows that stand at one time, evenly over what it was written to; or over less, where the next comes sooner. */
+  private spread(over: number, next: number): void {
+    const { shared, sharedAt } = this;
+    const width = next > 0 ? Math.min(over, next) : over;
+    shared.forEach(({ value, line, state }, i) => {
+      this.state.set(state);
+      this.place(sharedAt + (width * i) / shared.length, value, line);
+    });
+    this.shared = [];
+  }
+
+  private place(written: number, value: number, line: number): void {
     const size = value < 0 ? -value : value;
     if (size > this.top) this.top = size;
     let t = this.sign * written + this.setBack;
@@ -164,8 +194,25 @@ export class TableReader {
     [this.heldState, this.state] = [this.state, this.heldState];
   }
 
+  /** Where another heading stands among the rows, and counts in another unit. */
+  get turnedTo(): { readonly line: number; readonly unit: string } | undefined {
+    return this.other;
+  }
+
+  /** A cell that is no number may head another table: one in the same unit goes on. */
+  private look(cell: string, line: number): void {
+    const named = /[a-z]/i.test(cell) ? unitOfHeading(cell) : undefined;
+    if (named === undefined || this.other || this.store.length === 0) return;
+    const [own, its] = [findUnit(this.map.pressure.unit), findUnit(named)];
+    const basis = basisOf(cell) ?? 'gauge';
+    if (own?.factor !== its?.factor || (basis !== this.map.pressure.basis && basisOf(cell) !== undefined))
+      this.other = { line, unit: named };
+  }
+
   /** Everything read, and what was wrong with the rest. */
   done(): TableDone {
+    const { spread } = this.map.time;
+    if (spread !== undefined) this.spread(spread, spread);
     this.keep();
     this.held = false;
     const more = this.bad - this.told.length;
@@ -196,6 +243,14 @@ export class TableReader {
     if (this.store.length > 0) this.step = this.heldT - this.last;
     this.last = this.heldT;
     this.store.add(this.heldT, this.heldP, this.heldState);
+  }
+
+  /** A number that has its unit with it, in the column's unit; NaN where it is none. */
+  private united(text: string): number {
+    const own = withUnit(text);
+    if (!own) return NaN;
+    const factor = (findUnit(own.unit)?.factor ?? NaN) / (findUnit(this.map.pressure.unit)?.factor ?? NaN);
+    return parseAs(own.number, this.form) * factor;
   }
 
   private standsForNone(value: number): boolean {

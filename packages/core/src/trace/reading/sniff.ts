@@ -20,9 +20,13 @@ const OTHERS: readonly (readonly [head: readonly number[], what: string, remedy:
 
 /**
  * What a file is, by its first bytes: how its text is written, or what it is instead.
- * @param head at least its first kilobyte, where it has one
+ * @param bytes at least its first kilobyte, where it has one
  */
-export function sniff(head: Uint8Array): Result<Encoding> {
+export function sniff(bytes: Uint8Array): Result<Encoding> {
+  // What a logger set aside and never wrote is no part of its text.
+  let written = bytes.length;
+  while (written > 0 && bytes[written - 1] === 0) written--;
+  const head = bytes.subarray(0, written);
   const other = OTHERS.find(([start]) => begins(head, ...start));
   if (other) return notText(other[1], other[2]);
   if (begins(head, 0xff, 0xfe)) return accept('utf-16le');
@@ -61,6 +65,8 @@ function isUtf8(bytes: Uint8Array): boolean {
   return true;
 }
 
+/** Columns lined up with spaces. */
+export const SPACES = ' ';
 const DELIMITERS = [',', ';', '\t', '|'] as const;
 
 /** What parts the cells of a table: what its first line says, or what parts its lines most alike. */
@@ -81,6 +87,16 @@ export function delimiterOf(text: string): string {
     // A comma may stand in numbers: what else parts all lines is the better sign.
     return alike * (d === ',' ? 0.9 : 1) + Math.min(usual, 5) / 100;
   };
+  if (DELIMITERS.every((d) => score(d) === 0)) {
+    const numbers = body.filter(
+      (l) =>
+        l
+          .trim()
+          .split(/\s+/)
+          .filter((w) => /^[-+]?[\d.,:/]+$/.test(w)).length > 1,
+    );
+    if (numbers.length > 0.6 * body.length) return SPACES;
+  }
   return [...DELIMITERS].sort((a, b) => score(b) - score(a))[0] ?? ',';
 }
 

@@ -164,6 +164,20 @@ function clockTime(
   return make(minutes ? 'minutes' : 'clock');
 }
 
+/** Rows at one time among all: a clock written too coarsely for how fast it logs. */
+const MANY = 0.4;
+
+/** To how many seconds times are written where many rows share one; undefined where each has its own. */
+export function spreadOf(head: Head, time: ColumnMap['time'], form: NumberForm): number | undefined {
+  const read = timeReader(time, form);
+  const t = head.body.map((r) => read(r)).filter(Number.isFinite);
+  const steps = t.slice(1).map((x, i) => x - (t[i] ?? x));
+  const on = steps.filter((s) => s > 0);
+  const same = steps.filter((s) => s === 0).length;
+  if (on.length < 2 || same < MANY * steps.length || on.length + same < steps.length) return undefined;
+  return on.reduce((a, b) => Math.min(a, b), Infinity);
+}
+
 /** Whether the times of the head go backward, nearly all of them. */
 export function falls(head: Head, time: ColumnMap['time'], form: NumberForm): boolean {
   const read = timeReader(time, form);

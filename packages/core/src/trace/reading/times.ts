@@ -6,12 +6,14 @@ export type TimeForm = 'number' | 'iso' | 'clock' | 'minutes';
 export type DayOrder = 'ymd' | 'dmy' | 'mdy';
 
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
-const CLOCK = String.raw`\d{1,3}:\d{2}(?::\d{2}(?:[.,]\d+)?)?(?:\s*[ap]\.?m\.?)?`;
+const CLOCK = String.raw`\d{1,3}:\d{2}(?::\d{2}(?:[.,:]\d+)?)?(?:\s*[ap]\.?m\.?)?`;
 const DATE = String.raw`\d{4}[-/.]\d{1,2}[-/.]\d{1,2}|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}|\d{1,2}[- ][a-z]{3,9}[- ]\d{2,4}|\d{8}`;
 const IS_CLOCK = new RegExp(String.raw`^\s*${CLOCK}\s*$`, 'i');
 const IS_MINUTES = /^\s*\d{1,4}:\d{2}[.,]\d+\s*$/;
 const IS_DATE = new RegExp(String.raw`^\s*(${DATE})\s*$`, 'i');
 const IS_BOTH = new RegExp(String.raw`^\s*(${DATE})(?:T|\s+)(${CLOCK})\s*(Z|[+-]\d{2}:?\d{2})?\s*$`, 'i');
+/** Without a mark between: 20310503100000, 20310503T100000. */
+const IS_COMPACT = /^\s*(\d{8})[T ]?(\d{2})(\d{2})(\d{2}(?:[.,]\d+)?)\s*(Z|[+-]\d{2}:?\d{2})?\s*$/;
 const IS_HALF = /^\s*[ap]\.?m\.?\s*$/i;
 
 export const isDate = (text: string): boolean =>
@@ -21,7 +23,7 @@ export const isHalf = (text: string): boolean => IS_HALF.test(text);
 
 /** The form of one cell; undefined where it is no time. */
 export function formOfTime(text: string, number: (t: string) => boolean): TimeForm | undefined {
-  if (IS_BOTH.test(text)) return 'iso';
+  if (bothOf(text)) return 'iso';
   if (IS_MINUTES.test(text)) return 'minutes';
   if (IS_CLOCK.test(text)) return 'clock';
   return number(text) ? 'number' : undefined;
@@ -54,12 +56,12 @@ function dayOf(y: number, m: number, d: number): number {
 
 /** Seconds of a time of day; NaN where it is none. @param half of its own column */
 export function clockOf(text: string, half = ''): number {
-  const cut = /^(\d{1,3}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*([ap])?\.?m?\.?$/i.exec(text.trim());
+  const cut = /^(\d{1,3}):(\d{2})(?::(\d{2}(?:[.,:]\d+)?))?\s*([ap])?\.?m?\.?$/i.exec(text.trim());
   if (!cut) return NaN;
   const [, a = '0', b = '0', c = '0', own] = cut;
   const noon = (own ?? half.trim().charAt(0)).toLowerCase();
   const hour = Number(a) + (noon === 'p' && Number(a) < 12 ? 12 : noon === 'a' && Number(a) === 12 ? -12 : 0);
-  return hour * 3600 + Number(b) * 60 + Number(c.replace(',', '.'));
+  return hour * 3600 + Number(b) * 60 + Number(c.replace(/[,:]/, '.'));
 }
 
 /** Seconds of minutes and seconds; NaN where it is none. */
@@ -68,13 +70,22 @@ export function minutesOf(text: string): number {
   return cut ? Number(cut[1]) * 60 + Number((cut[2] ?? '').replace(',', '.')) : NaN;
 }
 
+/** The parts of a date and its time without a mark between them, where they are one. */
+function compact(text: string): readonly (string | undefined)[] | undefined {
+  const cut = IS_COMPACT.exec(text);
+  if (!cut || Number.isNaN(dateOf(cut[1] ?? '', 'ymd'))) return undefined;
+  const [, date, h, m, s, zone] = cut;
+  return Number(h) < 24 && Number(m) < 60 && Number((s ?? '').replace(',', '.')) < 61
+    ? [text, date, `${h}:${m}:${s}`, zone]
+    : undefined;
+}
+
 /** A date with its time, in two parts and its offset from UTC, s. */
 export function bothOf(
   text: string,
 ): { readonly date: string; readonly clock: string; readonly offset_s: number } | undefined {
-  const cut = IS_BOTH.exec(text);
-  if (!cut) return undefined;
-  const [, date = '', clock = '', zone] = cut;
+  const [, date = '', clock = '', zone] = IS_BOTH.exec(text) ?? compact(text) ?? [];
+  if (date === '') return undefined;
   const off = zone && /([+-])(\d{2}):?(\d{2})/.exec(zone);
   const offset_s = off ? (off[1] === '-' ? -1 : 1) * (Number(off[2]) * 3600 + Number(off[3]) * 60) : 0;
   return { date, clock, offset_s };
