@@ -82,6 +82,50 @@ export function oddities(): readonly CorpusFile[] {
       text('Time (s),bar', (i, b) => `"=""${i * 5}""","=""${b}"""`),
     ),
     read(
+      'cells with room about their quotes',
+      text('"Time (s)" , "bar"', (i, b) => `"${i * 5}" , "${b}"`),
+    ),
+    read(
+      'a month in words first',
+      text('When,Port (bar)', (i, b) => `"Mar 4, 2031 ${clock(i * 5)}",${b}`),
+    ),
+    read(
+      'a dash between date and time',
+      text('When,Port (bar)', (i, b) => `2031/03/04-${clock(i * 5)},${b}`),
+    ),
+    read(
+      'UTC in so many letters',
+      text('When,Port (bar)', (i, b) => `2031-03-04 ${clock(i * 5)} UTC,${b}`),
+    ),
+    read(
+      'days and a time',
+      text('Elapsed,Port (bar)', (i, b) => `2 days ${clock(i * 5)},${b}`),
+    ),
+    read(
+      'hundreds of nanoseconds since the year 1',
+      text('Ticks,bar', (i, b) => `${640_000_000_000_000_000n + BigInt(i) * 50_000_000n},${b}`),
+      {
+        says: ['time'],
+      },
+    ),
+    read(
+      'tenths of a second by the heading',
+      text('Time (1/10 s),bar', (i, b) => `${i * 50},${b}`),
+      { says: ['time'] },
+    ),
+    read(
+      'a vacuum that is absolute',
+      text('Time (s),Vacuum (kPa abs)', (i, b) => `${i * 5},${(b * 100 + AIR / 1000).toFixed(3)}`),
+      {
+        says: ['basis'],
+      },
+    ),
+    refused(
+      'a barometer alone',
+      text('Time (s),Barometric pressure (hPa)', (i, b) => `${i * 5},${1000 + b}`),
+      'no-pressure',
+    ),
+    read(
       'room that was never written',
       text('Time (s),bar', (i, b) => `${i * 5},${b}`, '\0'.repeat(3000)),
     ),

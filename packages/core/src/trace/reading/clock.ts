@@ -14,7 +14,7 @@ export function timeReader(
   form: NumberForm,
   descending = false,
 ): (fields: readonly string[]) => number {
-  const { index, clock, half, seconds } = time;
+  const { index, clock, half, seconds, zero = 0 } = time;
   let { order = 'dmy' } = time;
   let last = NaN;
   let day = 0;
@@ -49,7 +49,7 @@ export function timeReader(
     const text = fields[index] ?? '';
     switch (time.form) {
       case 'number':
-        return parseAs(text, form) * seconds;
+        return parseAs(text, form) * seconds - zero;
       case 'minutes':
         return minutesOf(text);
       case 'clock':

@@ -2,7 +2,7 @@ import { findUnit } from '../../quantity/index.js';
 import { accept, refuse, type Result } from '../../result.js';
 import { CHANNELS, MEASURED_FLOW } from '../samples.js';
 import { Head, headingOf, most, unitInPreamble, type Column } from './head.js';
-import { basisOf, flowUnitOf, INDEX_WORDS, likely, wordsOf } from './headings.js';
+import { basisOf, flowUnitOf, INDEX_WORDS, isBarometer, likely, wordsOf } from './headings.js';
 import type { Assumption, ColumnChoice, ColumnMap, Rows, Said } from './map.js';
 import { formOf, numeric, parseAs, sentinelsOf, type NumberForm } from './numbers.js';
 import { falls, spreadOf, timeOf } from './timeColumn.js';
@@ -48,7 +48,7 @@ function pressureOf(
     .map((c) => ({ c, score: likely(c.heading, c.unit) + moves(c) }))
     .sort((a, b) => b.score - a.score || a.c.index - b.c.index);
   const [best, ...others] = scored;
-  if (!best || (best.c.unit === undefined && best.score <= ANOTHER))
+  if (!best || isBarometer(best.c.heading) || (best.c.unit === undefined && best.score <= ANOTHER))
     return refuse('no-pressure', 'No column of pressures was found.', {
       remedy: 'Name the column with its unit, such as p_psi or pressure (kPa).',
     });

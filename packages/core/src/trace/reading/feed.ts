@@ -32,8 +32,8 @@ const AT_SEA: Assumption = {
   said: 'The air outside is taken as 1013.25 hPa, as at sea level.',
 };
 
-/** A cell as spreadsheets guard it: ="45.2". */
-const unwrapped = (cell: string): string => /^="(.*)"$/.exec(cell)?.[1] ?? cell;
+/** A cell as spreadsheets guard it, ="45.2", or with room about its quotes. */
+const unwrapped = (cell: string): string => /^\s*=?"(.*)"\s*$/.exec(cell)?.[1] ?? cell;
 
 const isBlank = (fields: readonly string[]): boolean =>
   fields.length === 0 || (fields.length === 1 && (fields[0] ?? '').trim() === '');
@@ -59,7 +59,7 @@ export class TableFeed {
 
   /** One row. @returns a refusal where the head says that it cannot be read */
   push(cells: readonly string[]): Result<unknown> | undefined {
-    const fields = cells.some((c) => c.startsWith('="')) ? cells.map(unwrapped) : cells;
+    const fields = cells.some((c) => c.includes('"')) ? cells.map(unwrapped) : cells;
     this.counts.line++;
     if (this.reader) {
       this.row(fields);

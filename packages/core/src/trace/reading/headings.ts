@@ -45,16 +45,17 @@ export const flowUnitOf = (heading: string): string | undefined =>
 
 /** What a heading says its pressures are counted from; undefined where it does not. */
 export function basisOf(heading: string): PressureBasis | undefined {
-  // What a vacuum pump or its chamber stands at is no vacuum by its name.
-  if (/vac(uum)?\b(?!\s*(pump|chamber))|_vac|vac_/i.test(heading)) return 'vacuum';
-  // Microns and torr are counted from nothing.
-  if (/(^|[\s_([])(torr|microns?|mtorr)($|[\s_)\]])/i.test(heading)) return 'absolute';
+  // What is said to count from nothing does, also where it is called a vacuum.
   if (
     /\babs(olute|\.)?\b|_abs|abs_|[a-z]\(a\)|\b(psi|bar|kpa|mbar|hpa)a\b|_(psi|bar|kpa)a\b|(kpa|bar|psi|mbar)[\s_]a\b/i.test(
       heading,
     )
   )
     return 'absolute';
+  // What a vacuum pump or its chamber stands at is no vacuum by its name.
+  if (/vac(uum)?\b(?!\s*(pump|chamber))|_vac|vac_/i.test(heading)) return 'vacuum';
+  // Microns and torr are counted from nothing.
+  if (/(^|[\s_([])(torr|microns?|mtorr)($|[\s_)\]])/i.test(heading)) return 'absolute';
   if (/gauge|\bgage\b|\brel(ative)?\b|\(g\)|\b(psi|bar|kpa|mbar)g\b|_(psi|bar|kpa)g\b/i.test(heading))
     return 'gauge';
   return undefined;
@@ -65,6 +66,10 @@ export const TIME_WORDS =
 export const INDEX_WORDS =
   /^(#|no\.?|nr\.?|num|number|rec|record|index|idx|sample|row|line|n|id|scan|count)$/i;
 
+/** The air outside, and nothing that was worked on. */
+export const isBarometer = (heading: string): boolean =>
+  /baro|ambient|\batm(os\w*)?\b|weather/i.test(heading);
+
 /** How likely a column is what was measured: by what its heading says. */
 export function likely(heading: string, unit: string | undefined): number {
   let score = unit === undefined ? 0 : 4;
@@ -72,7 +77,7 @@ export function likely(heading: string, unit: string | undefined): number {
   if (/actual|measured|process|\bpv\b|reading|value|ist\b/i.test(heading)) score += 2;
   if (/set\s*-?_?point|target|\bsp\b|setting|soll|limit|alarm|min(imum)?\b|max(imum)?\b/i.test(heading))
     score -= 6;
-  if (/baro|ambient|atm(os)?|weather/i.test(heading)) score -= 7;
+  if (isBarometer(heading)) score -= 7;
   if (/temp|°|deg|batt|volt|flow|rpm|hum|rssi|level|speed|current|amps?\b/i.test(heading)) score -= 6;
   return score;
 }

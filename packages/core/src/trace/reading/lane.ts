@@ -42,6 +42,7 @@ export class ByteLane {
   private minute = 0;
   private seconds = 0;
   private readonly decimal: number;
+  private readonly zero: number;
 
   /**
    * @param delimiter byte that parts the cells
@@ -63,6 +64,7 @@ export class ByteLane {
     this.last = Math.max(time.index, pressure.index, ...this.timeCells, ...this.states);
     this.starts = new Int32Array(this.last + 1);
     this.ends = new Int32Array(this.last + 1);
+    this.zero = time.zero ?? 0;
     this.decimal = reader.form.decimal === ',' ? COMMA : POINT;
   }
 
@@ -149,7 +151,8 @@ export class ByteLane {
     const { time, pressure } = reader.map;
     const value = this.number(b, pressure.index);
     if (!(value - value === 0) || !reader.isSound(value)) return false;
-    const t = this.timeCells.length === 0 ? this.number(b, time.index) * time.seconds : this.written(b);
+    const t =
+      this.timeCells.length === 0 ? this.number(b, time.index) * time.seconds - this.zero : this.written(b);
     if (!(t - t === 0)) return false;
     for (let k = 0; k < states.length; k++) {
       const x = this.number(b, states[k] as number);

@@ -26,6 +26,8 @@ export interface ColumnMap {
     readonly form: TimeForm;
     /** What one of a column of numbers is, s. */
     readonly seconds: number;
+    /** 1970 in a column of numbers that counts from another day, s. */
+    readonly zero?: number;
     /** A time of day in a column of its own, beside the date. */
     readonly clock?: number;
     /** AM or PM in a column of its own. */

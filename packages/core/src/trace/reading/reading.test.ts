@@ -102,6 +102,17 @@ describe('the parts', () => {
     expect(scale('Timestamp', '1893456000', '1893456001')).toBe(1);
     expect(scale('Timestamp', '1893456000123', '1893456001123')).toBe(1e-3);
     expect(scale('Date', '47488.5', '47488.6')).toBe(86_400);
+    // What counts from another day than 1970 is brought there; the second by Python's datetime.
+    const found = (heading: string, ...cells: string[]) =>
+      scaleOf(heading.split(/[\s()]+/), cells, { decimal: '.' });
+    const date = (x: number, { seconds, zero = 0 }: { seconds: number; zero?: number }): string =>
+      new Date((x * seconds - zero) * 1000).toISOString().slice(0, 16);
+    expect(date(47_488.5, found('Date', '47488.5', '47488.6'))).toBe('2030-01-05T12:00');
+    const ticks = 640_000_000_000_000_000;
+    expect(date(ticks, found('Ticks', String(ticks)))).toBe('2029-01-29T17:46');
+    expect(found('Time (1/10 s)', '1', '2')).toMatchObject({ seconds: 0.1 });
+    expect(found('Time (10 ms)', '1', '2').seconds).toBeCloseTo(0.01, 12);
+    expect(found('Time 2 (s)', '1', '2').seconds).toBe(1);
     // Forty thousand seconds are eleven hours.
     expect(scale('Time (s)', '47488.5', '47489.5')).toBe(1);
   });

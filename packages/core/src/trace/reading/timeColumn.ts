@@ -123,7 +123,11 @@ export function timeOf(head: Head, form: NumberForm, said: Said): Result<FoundTi
   const scale = scaleOf(wordsOf(found.heading), found.cells, form);
   if (scale.assumed || /since/.test(scale.said))
     say('time', `The time ${head.named(found.index)} is ${scale.said}.`);
-  return accept({ time: { index: found.index, form: 'number', seconds: scale.seconds }, assumptions });
+  const { seconds, zero } = scale;
+  return accept({
+    time: { index: found.index, form: 'number', seconds, ...(zero === undefined ? {} : { zero }) },
+    assumptions,
+  });
 }
 
 /** Whether a column of numbers only rises, or only falls. */

@@ -7,11 +7,17 @@ export type DayOrder = 'ymd' | 'dmy' | 'mdy';
 
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
 const CLOCK = String.raw`\d{1,3}:\d{2}(?::\d{2}(?:[.,:]\d+)?)?(?:\s*[ap]\.?m\.?)?`;
-const DATE = String.raw`\d{4}[-/.]\d{1,2}[-/.]\d{1,2}|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}|\d{1,2}[- ][a-z]{3,9}[- ]\d{2,4}|\d{8}`;
-const IS_CLOCK = new RegExp(String.raw`^\s*${CLOCK}\s*$`, 'i');
+const DATE = String.raw`[a-z]{3,9}\.? \d{1,2},? \d{4}|\d{4}[-/.]\d{1,2}[-/.]\d{1,2}|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}|\d{1,2}[- ][a-z]{3,9}[- ]\d{2,4}|\d{8}`;
+/** Days that a length of time begins with: 2 days 03:10:00. */
+const DAYS = String.raw`(?:(\d{1,4})\s*(?:days?|d),?\s+)?`;
+const IS_CLOCK = new RegExp(String.raw`^\s*${DAYS}${CLOCK}\s*$`, 'i');
+const LASTING = new RegExp(String.raw`^${DAYS}`, 'i');
 const IS_MINUTES = /^\s*\d{1,4}:\d{2}[.,]\d+\s*$/;
 const IS_DATE = new RegExp(String.raw`^\s*(${DATE})\s*$`, 'i');
-const IS_BOTH = new RegExp(String.raw`^\s*(${DATE})(?:T|\s+)(${CLOCK})\s*(Z|[+-]\d{2}:?\d{2})?\s*$`, 'i');
+const IS_BOTH = new RegExp(
+  String.raw`^\s*(${DATE})(?:T|-|\s+)(${CLOCK})\s*(Z|UTC|GMT|[+-]\d{2}:?\d{2})?\s*$`,
+  'i',
+);
 /** Without a mark between: 20310503100000, 20310503T100000. */
 const IS_COMPACT = /^\s*(\d{8})[T ]?(\d{2})(\d{2})(\d{2}(?:[.,]\d+)?)\s*(Z|[+-]\d{2}:?\d{2})?\s*$/;
 const IS_HALF = /^\s*[ap]\.?m\.?\s*$/i;
@@ -32,6 +38,11 @@ export function formOfTime(text: string, number: (t: string) => boolean): TimeFo
 /** Days since 1970 of a date; NaN where it is none. @param loose either order will do */
 export function dateOf(text: string, order: DayOrder, loose = false): number {
   const t = text.trim().toLowerCase();
+  const named = /^([a-z]{3,9})\.? (\d{1,2}),? (\d{4})$/.exec(t);
+  if (named) {
+    const month = MONTHS.findIndex((m) => named[1]?.startsWith(m));
+    return dayOf(Number(named[3]), month + 1, Number(named[2]));
+  }
   const word = /^(\d{1,2})[- ]([a-z]{3,9})[- ](\d{2,4})$/.exec(t);
   if (word) {
     const month = MONTHS.findIndex((m) => word[2]?.startsWith(m));
@@ -56,12 +67,15 @@ function dayOf(y: number, m: number, d: number): number {
 
 /** Seconds of a time of day; NaN where it is none. @param half of its own column */
 export function clockOf(text: string, half = ''): number {
-  const cut = /^(\d{1,3}):(\d{2})(?::(\d{2}(?:[.,:]\d+)?))?\s*([ap])?\.?m?\.?$/i.exec(text.trim());
+  const [, days = '0'] = LASTING.exec(text.trim()) ?? [];
+  const cut = /^(\d{1,3}):(\d{2})(?::(\d{2}(?:[.,:]\d+)?))?\s*([ap])?\.?m?\.?$/i.exec(
+    text.trim().replace(LASTING, ''),
+  );
   if (!cut) return NaN;
   const [, a = '0', b = '0', c = '0', own] = cut;
   const noon = (own ?? half.trim().charAt(0)).toLowerCase();
   const hour = Number(a) + (noon === 'p' && Number(a) < 12 ? 12 : noon === 'a' && Number(a) === 12 ? -12 : 0);
-  return hour * 3600 + Number(b) * 60 + Number(c.replace(/[,:]/, '.'));
+  return Number(days) * 86_400 + hour * 3600 + Number(b) * 60 + Number(c.replace(/[,:]/, '.'));
 }
 
 /** Seconds of minutes and seconds; NaN where it is none. */
@@ -156,10 +170,25 @@ const SCALES: Readonly<Record<string, number>> = {
   days: 86_400,
 };
 
+/** From the last day of 1899, which spreadsheets call nought. */
+const DAYS_1900_TO_1970 = 25_569;
+const YEAR_1_TO_1970_S = 62_135_596_800;
+
+/** A factor before a unit of time: 1/10 s, 0.1 s, 10 ms. */
+function factorBefore(words: readonly string[], unit: string): number | undefined {
+  const text = words[words.indexOf(unit) - 1] ?? '';
+  const part = /^1\/(10+)$/.exec(text);
+  const factor = part ? 1 / Number(part[1]) : /^(0?\.\d+|10+)$/.test(text) ? Number(text) : NaN;
+  return factor > 0 && factor !== 1 ? factor : undefined;
+}
+const short = (x: number): string => String(Number(x.toPrecision(6)));
+
 /** What one of a column of numbers is, s; where it came from in words. */
 export interface FoundScale {
   readonly seconds: number;
   readonly said: string;
+  /** 1970 in it, s, where it counts from another day. */
+  readonly zero?: number;
   /** Neither its name nor its size says so. */
   readonly assumed?: true;
 }
@@ -176,10 +205,23 @@ export function scaleOf(words: readonly string[], cells: readonly string[], form
   if (within(978e6, 4.2e9)) return { seconds: 1, said: 'seconds since 1970' };
   if (within(978e9, 4.2e12)) return { seconds: 1e-3, said: 'milliseconds since 1970' };
   if (within(978e12, 4.2e15)) return { seconds: 1e-6, said: 'microseconds since 1970' };
+  // 100 ns since the year 1, as some programs keep their clock.
+  if (within(6.2e17, 6.65e17))
+    return { seconds: 1e-7, zero: YEAR_1_TO_1970_S, said: 'hundreds of nanoseconds since the year 1' };
   const named = words.map((w) => [w, SCALES[w.toLowerCase()]] as const).find(([, s]) => s !== undefined);
   const days = within(36_526, 73_050) && values.some((v) => !Number.isInteger(v));
   if (days && (!named || named[1] === 86_400))
-    return { seconds: 86_400, said: 'days since 1900, as spreadsheets count' };
+    return {
+      seconds: 86_400,
+      zero: DAYS_1900_TO_1970 * 86_400,
+      said: 'days since 1900, as spreadsheets count',
+    };
+  const times = named && factorBefore(words, named[0]);
+  if (named && times !== undefined)
+    return {
+      seconds: times * (named[1] ?? 1),
+      said: `in ${short(times)} ${named[0]} since it began, as its heading says`,
+    };
   if (named) return { seconds: named[1] ?? 1, said: `in ${named[0]}, as its heading says` };
   return { seconds: 1, said: 'taken as seconds: its heading does not say', assumed: true };
 }
