@@ -256,7 +256,8 @@ function Told({ analysis, figures, unit, under }: ToldProps) {
         ))}
       </dl>
       <p className="soft">
-        {analysis.samples.toLocaleString('en')} samples, {analysis.cycles.length} cycles
+        {analysis.samples.toLocaleString('en')} samples, {analysis.cycles.length}{' '}
+        {analysis.cycles.length === 1 ? 'cycle' : 'cycles'}
         {spikes > 0 && `, ${spikes} short spikes left out`}
         {analysis.gaps.length > 0 && `, ${analysis.gaps.length} gaps`}. Noise{' '}
         {figure(intervalFromCanonical(analysis.grain.sd, unit), 3)} {symbolOf(unit)}.

@@ -112,7 +112,7 @@ describe('what a supervisor sees', () => {
     await waitFor(() =>
       expect(asked).toContainEqual(['POST', '/practice/runs/r1/unfair', { reason: 'the lamp was out' }]),
     );
-    const set = screen.getByRole('region', { name: 'Set a test' });
+    const set = await screen.findByRole('region', { name: 'Set a test' }, { timeout: 5000 });
     await waitFor(() => expect(within(set).getByText('well switch')).toBeTruthy());
     fireEvent.click(within(set).getByRole('button', { name: 'Set it for everybody' }));
     await waitFor(() =>
