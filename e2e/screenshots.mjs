@@ -149,31 +149,6 @@ const traces = [await taken(wide, 'A file whose columns are named once')];
 await wide.getByLabel('Trace file').setInputFiles(csv);
 await wide.getByText('samples,').first().waitFor();
 traces.push(await taken(wide, 'What was found in it'));
-await wide.getByRole('button', { name: 'Keep it on the server' }).click();
-await wide.getByRole('button', { name: 'Kept' }).waitFor();
-const [morning, noon] = [0, 1790].map((from) => ({
-  name: `boiler-house-${from === 0 ? 'morning' : 'noon'}.csv`,
-  mimeType: 'text/csv',
-  buffer: Buffer.from(
-    ['Logger 12', 'Set down in the boiler house', 'When;Line (bara);Set (bar)']
-      .concat(
-        Array.from({ length: 1800 }, (_, i) => {
-          const at = new Date(Date.UTC(2031, 1, 11, 10) + 2000 * (from + i)).toISOString().slice(0, 19);
-          const bar = 4.62 + 0.43 * Math.sin((from + i) / 70) + 0.004 * Math.sin(i * 7.3);
-          return `${at};${bar.toFixed(3)};3.6`;
-        }),
-      )
-      .join('\n'),
-  ),
-}));
-await wide.getByLabel('Trace file').setInputFiles([noon, morning]);
-await wide.getByRole('list', { name: 'What was assumed' }).waitFor();
-await wide.getByText('samples,').first().waitFor();
-traces.push(await taken(wide, 'Two files of a day, and what was taken as so'));
-await wide.getByRole('button', { name: 'Keep it on the server' }).click();
-await wide.getByRole('button', { name: 'Kept' }).waitFor();
-await wide.getByRole('heading', { name: 'Kept' }).scrollIntoViewIfNeeded();
-traces.push(await taken(wide, 'Kept: found by name or place'));
 await side(wide, 'traces', traces, 2, 796);
 // The work screen of every other kind of control, side by side.
 const FAMILIES = [
