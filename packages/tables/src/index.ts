@@ -32,8 +32,13 @@ async function looked(
     n += next.value.length;
   }
   const all = async function* (): AsyncGenerator<Uint8Array> {
-    yield* first;
-    for (let next = await it.next(); !next.done; next = await it.next()) yield next.value;
+    try {
+      yield* first;
+      for (let next = await it.next(); !next.done; next = await it.next()) yield next.value;
+    } finally {
+      // Whoever has enough lets go of the file.
+      await it.return?.();
+    }
   };
   const [head = new Uint8Array(), ...more] = first;
   return { head: more.length === 0 ? head : Uint8Array.from(first.flatMap((b) => [...b])), all: all() };

@@ -307,11 +307,15 @@ export const api = createApi({
       }),
       providesTags: ['Trace'],
     }),
-    trace: build.query<KeptTrace, string>({ query: (id) => ({ path: `/traces/${id}` }) }),
+    trace: build.query<KeptTrace, string>({
+      query: (id) => ({ path: `/traces/${id}` }),
+      providesTags: ['Trace'],
+    }),
     /** The worker sent a trace. */
     traceKept: build.mutation<null, void>({ queryFn: () => ({ data: null }), invalidatesTags: ['Trace'] }),
     correctTrace: build.mutation<KeptTrace, { id: string; said: string; body: EventCorrection }>({
       query: ({ id, said, body }) => ({ method: 'PUT', path: `/traces/${id}/corrections/${said}`, body }),
+      invalidatesTags: ['Trace'],
     }),
     job: build.query<JobInfo, string>({ query: (id) => ({ path: `/jobs/${id}` }), providesTags: ['Job'] }),
     photos: build.query<readonly ControlPhoto[], string>({

@@ -54,8 +54,7 @@ function remembered(): Remembered {
 
 const headingKey = (rows: readonly (readonly string[])[]): string => headingOf(rows).join('\t');
 
-function remember(rows: readonly (readonly string[])[], choice: ColumnChoice): void {
-  const key = headingKey(rows);
+function remember(key: string, choice: ColumnChoice): void {
   // A file without a heading says nothing by which the next one could be known.
   if (key === '') return;
   const others = remembered().filter(([h]) => h !== key);
@@ -81,6 +80,8 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
   const [progress, setProgress] = useState<number>();
   const [delimiter, setDelimiter] = useState<string>();
   const reader = useRef<Remote<TraceHost>>(undefined);
+  /** By what the next file of this logger is known: its heading as it is split where nobody says how. */
+  const key = useRef('');
 
   const end = useCallback((): void => {
     worker.current?.terminate();
@@ -119,17 +120,18 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     setFiles(next);
     setName(next.length === 1 ? first.name : `${first.name} and ${next.length - 1} more`);
     begin(async (remote) => {
-      const head = await remote.rows(first, said?.delimiter);
-      setRows(head);
-      setDelimiter(said?.delimiter);
-      const choice: ColumnChoice | undefined =
-        said ?? remembered().find(([h]) => h === headingKey(head))?.[1];
+      const found = await remote.rows(first);
+      key.current = headingKey(found);
+      const choice: ColumnChoice | undefined = said ?? remembered().find(([h]) => h === key.current)?.[1];
+      const by = choice?.delimiter;
+      setRows(by === undefined ? found : await remote.rows(first, by));
+      setDelimiter(by);
       return remote.read(next, choice, ambient, proxy(setProgress));
     });
   };
   const choose = (choice: ColumnChoice): void => {
     if (files.length === 0) return;
-    remember(rows, choice);
+    remember(key.current, choice);
     open(files, choice);
   };
   const split = (by: string | undefined): void => {

@@ -48,7 +48,11 @@ export interface HowRead {
 /** A file's bytes, a piece at a time. */
 async function* piecesOf(file: Blob): AsyncGenerator<Uint8Array> {
   const reader = file.stream().getReader();
-  for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value;
+  try {
+    for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value;
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
 }
 
 /** Rows shown to a person who says what the columns are; enough to guess by. */

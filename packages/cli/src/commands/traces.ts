@@ -62,6 +62,16 @@ export const TRACE_OPTIONS: Readonly<Record<string, string>> = {
 export async function traceCommand(o: Options): Promise<object> {
   const folder = o.one('summary');
   const family = o.one('family') ?? '';
+  const alone = o.words.length > 0 ? 'file' : ['figures', 'events'].find((n) => o.has(n));
+  if (folder !== undefined && alone !== undefined)
+    no('option-twice', '--summary reads the files of its folder, each by itself, and writes --csv.', {
+      where: alone,
+    });
+  if (folder === undefined && o.has('csv'))
+    no('option-alone', '--csv is written by --summary.', {
+      where: '--csv',
+      remedy: 'Use --figures or --events.',
+    });
   if (folder !== undefined) return summary(folder, family, o);
   if (o.words.length === 0) no('file-missing', 'Name a file, or - for standard input.', { where: 'file' });
   return traceFiles(o.words, family, o);

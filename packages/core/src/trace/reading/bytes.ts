@@ -136,7 +136,7 @@ class Reading {
     const { feed, lane, how } = this;
     if (!feed || !how) return refuse('trace-empty', 'The file is empty.');
     if (lane) {
-      if (lane.end() === 'quoted') {
+      if (lane.end() === 'as-text') {
         this.leaveLane(lane);
         this.text?.push(new Uint8Array(), true);
       }
@@ -186,7 +186,7 @@ class Reading {
     if (!lane) return;
     const how = lane.push(piece);
     if (how === 'endless') throw new Stopped(endless(this.feed?.line ?? 0));
-    if (how === 'quoted') this.leaveLane(lane);
+    if (how === 'as-text') this.leaveLane(lane);
   }
 
   /** From here on it is read as text. */

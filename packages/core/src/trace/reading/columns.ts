@@ -5,7 +5,7 @@ import { Head, headingOf, most, unitInPreamble, type Column } from './head.js';
 import { basisOf, flowUnitOf, INDEX_WORDS, isBarometer, likely, wordsOf } from './headings.js';
 import type { Assumption, ColumnChoice, ColumnMap, Rows, Said } from './map.js';
 import { formOf, numeric, parseAs, sentinelsOf, type NumberForm } from './numbers.js';
-import { falls, spreadOf, timeOf } from './timeColumn.js';
+import { falls, seriesOf, spreadOf, timeOf } from './timeColumn.js';
 import { isClock, isDate } from './times.js';
 
 /** What was found, as a choice to begin from. */
@@ -186,6 +186,21 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
   if (descending)
     assumptions.push({ about: 'rows', said: 'The newest row stands first: they are turned round.' });
   const spread = spreadOf(head, time.value.time, rough);
+  const series =
+    spread === undefined
+      ? undefined
+      : seriesOf(
+          head,
+          time.value.time,
+          rough,
+          new Set([...times, c.index, ...Object.values(switches.states)]),
+        );
+  if (series)
+    return refuse(
+      'several-series',
+      `Several channels stand one under the other: ${head.named(series.index)} tells them apart.`,
+      { where: 'rows', remedy: 'Export one channel, or each in a column of its own.' },
+    );
   if (spread !== undefined)
     assumptions.push({
       about: 'time',
@@ -229,6 +244,6 @@ export function chooseColumns(rows: Rows, choice: ColumnChoice): Result<ColumnMa
   const map = guessColumns(rows, choice);
   if (!map.ok) return map;
   const flow = choice.states['flow'];
-  const flowUnit = flow === undefined ? undefined : flowUnitOf(headingOf(rows)[flow] ?? '');
+  const flowUnit = flow === undefined ? undefined : flowUnitOf(headingOf(rows, map.value.header)[flow] ?? '');
   return accept({ ...map.value, ...(flowUnit === undefined ? {} : { flowUnit }) });
 }

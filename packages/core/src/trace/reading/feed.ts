@@ -140,7 +140,8 @@ export class TableFeed {
     const assumed = ambient === undefined && map.value.pressure.basis === 'absolute';
     this.map = assumed ? { ...map.value, assumptions: [...map.value.assumptions, AT_SEA] } : map.value;
     this.heading = headingOf(head, map.value.header);
-    this.reader = new TableReader(map.value, ambient);
+    const named = this.heading[map.value.pressure.index] ?? '';
+    this.reader = new TableReader(map.value, ambient, named.trim());
     head.forEach((fields, i) => {
       if (i < map.value.header) return;
       if (!isBlank(fields)) this.counts.rows++;

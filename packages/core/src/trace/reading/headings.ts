@@ -68,7 +68,9 @@ export const INDEX_WORDS =
 
 /** The air outside, and nothing that was worked on. */
 export const isBarometer = (heading: string): boolean =>
-  /baro|ambient|\batm(os\w*)?\b|weather/i.test(heading);
+  /baro|ambient|atmos|weather/i.test(heading) ||
+  // It is a unit too.
+  (/(^|[\s_])atm($|[\s_])/i.test(heading) && unitOfHeading(heading) !== 'atm');
 
 /** How likely a column is what was measured: by what its heading says. */
 export function likely(heading: string, unit: string | undefined): number {

@@ -1,7 +1,7 @@
 import type { TableReader } from './reader.js';
 
-const [TAB, CR, SPACE, QUOTE, PLUS, COMMA, MINUS, POINT, ZERO, NINE, COLON] = [
-  9, 13, 32, 34, 43, 44, 45, 46, 48, 57, 58,
+const [TAB, LF, CR, SPACE, QUOTE, PLUS, COMMA, MINUS, POINT, ZERO, NINE, COLON] = [
+  9, 10, 13, 32, 34, 43, 44, 45, 46, 48, 57, 58,
 ];
 /** So many figures, and so many of them behind the mark, are exact in a double: digits over a power of ten round once. */
 const MOST_FIGURES = 15;
@@ -11,6 +11,9 @@ const DAY_S = 86_400;
 const LONGEST_TIME = 64;
 /** Bytes of a line after which it is no row of readings. */
 export const LONGEST_LINE = 1 << 20;
+
+/** How pieces ended: all taken, at a line that only text can tell (quoted, or with another sort of end in it), or at none. */
+export type Ended = 'taken' | 'as-text' | 'endless';
 
 /** Where a feed stands: shared with the lane that takes its rows over. */
 export interface Counts {
@@ -68,8 +71,8 @@ export class ByteLane {
     this.decimal = reader.form.decimal === ',' ? COMMA : POINT;
   }
 
-  /** The next bytes. @returns how they ended: all taken, at a line with a quoted cell, or at a line that is none */
-  push(bytes: Uint8Array): 'taken' | 'quoted' | 'endless' {
+  /** The next bytes. */
+  push(bytes: Uint8Array): Ended {
     let all = bytes;
     if (this.carry.length > 0) {
       all = new Uint8Array(this.carry.length + bytes.length);
@@ -85,14 +88,17 @@ export class ByteLane {
   }
 
   /** The file is at its end: its last line may have no end. */
-  end(): 'taken' | 'quoted' | 'endless' {
+  end(): Ended {
     return this.lines(this.carry, true);
   }
 
-  private lines(all: Uint8Array, whole: boolean): 'taken' | 'quoted' | 'endless' {
+  private lines(all: Uint8Array, whole: boolean): Ended {
     const { lineEnd } = this;
     let from = 0;
     let quote = all.indexOf(QUOTE);
+    // An end of another sort within a line: what follows it is a line to the other reader.
+    const stray = lineEnd === LF ? CR : LF;
+    let end = all.indexOf(stray);
     while (from < all.length) {
       const cells = this.cellsFrom(all, from);
       let to = this.at;
@@ -104,9 +110,16 @@ export class ByteLane {
       if (quote >= 0 && quote < to) {
         if (this.isQuoted(all, from, quote, to)) {
           this.carry = all.subarray(from);
-          return 'quoted';
+          return 'as-text';
         }
         quote = all.indexOf(QUOTE, to);
+      }
+      if (end >= 0 && end < to) {
+        if (end !== to - 1 || stray === LF) {
+          this.carry = all.subarray(from);
+          return 'as-text';
+        }
+        end = all.indexOf(stray, to);
       }
       this.counts.line++;
       if (!cells || !this.read(all)) this.odd(all, from, to);

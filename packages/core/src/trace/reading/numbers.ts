@@ -99,7 +99,7 @@ export const isHole = (text: string): boolean => HOLE.test(plain(text));
 const SENTINELS = [9999, 99999, 999.9, 9999.9, 999, 3276.7, 6553.5, 32767, 32768, 65535] as const;
 /** Whether a figure is one that loggers write where there was no reading. */
 export const isKnownHole = (x: number): boolean => SENTINELS.some((s) => Math.abs(Math.abs(x) - s) < 1e-9);
-/** So many times as far out, a figure that nobody knows and that comes again to the last digit is none either. */
+/** So many times as far out, a figure that nobody knows, that comes again to the last digit and never twice in a row, is none either. */
 const FARTHER = 50;
 /** So many times as far out as everything else it is no pressure that was there. */
 export const FAR = 5;
@@ -117,7 +117,10 @@ export function sentinelsOf(values: readonly number[]): readonly number[] {
   return [...found.filter((x) => often(x) > 1), ...strangers(values.filter((x) => !found.includes(x)))];
 }
 
-/** Figures far beyond all others that come again to the last digit, and seldom: what a logger writes that nobody knew of. */
+/**
+ * Figures far beyond all others that come again to the last digit, each time by themselves: what a logger writes that nobody knew of. A
+ * pressure that was there stays for more than one row.
+ */
 function strangers(values: readonly number[]): readonly number[] {
   const counts = new Map<number, number>();
   for (const x of values) if (Number.isFinite(x)) counts.set(x, (counts.get(x) ?? 0) + 1);
@@ -126,7 +129,8 @@ function strangers(values: readonly number[]): readonly number[] {
     const top = Math.abs(sizes[n]?.[0] ?? NaN);
     const out = sizes.slice(0, n);
     const seldom = out.reduce((sum, [, often]) => sum + often, 0) < values.length / 3;
-    if (seldom && top > 0 && out.every(([x, often]) => often > 1 && Math.abs(x) > FARTHER * top))
+    const alone = (x: number): boolean => values.every((v, i) => v !== x || values[i + 1] !== x);
+    if (seldom && top > 0 && out.every(([x, often]) => often > 1 && Math.abs(x) > FARTHER * top && alone(x)))
       return out.map(([x]) => x);
   }
   return [];

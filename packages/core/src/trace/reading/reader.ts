@@ -76,10 +76,14 @@ export class TableReader {
   readonly form: NumberForm;
   private readonly sign: 1 | -1;
 
-  /** @param ambient Pa absolute, taken off where the column is absolute */
+  /**
+   * @param ambient Pa absolute, taken off where the column is absolute
+   * @param heading of the column of pressures: where it comes again the table goes on, whatever somebody said of it
+   */
   constructor(
     readonly map: ColumnMap,
     ambient = 101325,
+    private readonly heading = '',
   ) {
     const { unit, basis, below } = map.pressure;
     this.factor = (findUnit(unit)?.factor ?? 1) * (below ? -1 : 1);
@@ -202,7 +206,8 @@ export class TableReader {
   /** A cell that is no number may head another table: one in the same unit goes on. */
   private look(cell: string, line: number): void {
     const named = /[a-z]/i.test(cell) ? unitOfHeading(cell) : undefined;
-    if (named === undefined || this.other || this.store.length === 0) return;
+    const again = cell.trim() === this.heading;
+    if (named === undefined || again || this.other || this.store.length === 0) return;
     const [own, its] = [findUnit(this.map.pressure.unit), findUnit(named)];
     const basis = basisOf(cell) ?? 'gauge';
     if (own?.factor !== its?.factor || (basis !== this.map.pressure.basis && basisOf(cell) !== undefined))
@@ -249,8 +254,11 @@ export class TableReader {
   private united(text: string): number {
     const own = withUnit(text);
     if (!own) return NaN;
-    const factor = (findUnit(own.unit)?.factor ?? NaN) / (findUnit(this.map.pressure.unit)?.factor ?? NaN);
-    return parseAs(own.number, this.form) * factor;
+    const [its, column] = [findUnit(own.unit), findUnit(this.map.pressure.unit)];
+    // One that counts from elsewhere is no number of this column.
+    if (its?.kind !== undefined && (its.kind === 'absolute') !== (this.map.pressure.basis === 'absolute'))
+      return NaN;
+    return (parseAs(own.number, this.form) * (its?.factor ?? NaN)) / (column?.factor ?? NaN);
   }
 
   private standsForNone(value: number): boolean {

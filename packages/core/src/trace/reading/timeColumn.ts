@@ -182,6 +182,29 @@ export function spreadOf(head: Head, time: ColumnMap['time'], form: NumberForm):
   return on.reduce((a, b) => Math.min(a, b), Infinity);
 }
 
+/** No table holds more channels one under the other. */
+const MOST_SERIES = 20;
+
+/**
+ * The column that tells several channels apart which stand one under the other: each of its few words comes once at each time.
+ * @param taken columns that are something else
+ */
+export function seriesOf(
+  head: Head,
+  time: ColumnMap['time'],
+  form: NumberForm,
+  taken: ReadonlySet<number>,
+): Column | undefined {
+  const read = timeReader(time, form);
+  const times = head.body.map((r) => read(r));
+  return head.columns.find((c) => {
+    const words = new Set(c.cells.map((t) => t.trim()));
+    if (taken.has(c.index) || words.size < 2 || words.size > MOST_SERIES || words.has('')) return false;
+    const pairs = new Set(c.cells.map((t, i) => `${times[i]} ${t.trim()}`));
+    return pairs.size > 0.95 * c.cells.length;
+  });
+}
+
 /** Whether the times of the head go backward, nearly all of them. */
 export function falls(head: Head, time: ColumnMap['time'], form: NumberForm): boolean {
   const read = timeReader(time, form);
