@@ -407,6 +407,12 @@ describe('needle trace on files as they really are', () => {
     expect(await refused('trace', '--summary', join(folder, 'none'), '--family', 'well-switch')).toBe(
       'folder-missing',
     );
+    const both = ['trace', '--summary', folder, '--family', 'well-switch'];
+    expect(await refused(...both, join(folder, 'b.csv'))).toBe('option-twice');
+    expect(await refused(...both, '--events', csv)).toBe('option-twice');
+    expect(await refused('trace', join(folder, 'b.csv'), '--family', 'well-switch', '--csv', csv)).toBe(
+      'option-alone',
+    );
     const empty = mkdtempSync(join(tmpdir(), 'needle-empty-'));
     expect(await refused('trace', '--summary', empty, '--family', 'well-switch')).toBe('folder-empty');
   });

@@ -79,6 +79,13 @@ describe('what is asked can be said', () => {
     expect(await read(spaced, { delimiter: ' ', header: 900 })).toMatchObject({ ok: false });
   });
 
+  it('what its heading says as well, also where the heading comes again', async () => {
+    const again = (i: number): string => (i === 20 ? '\nTime (s),psi' : '');
+    const rows = Array.from({ length: 60 }, (_, i) => `${i},${50 + (i % 5)}${again(i)}`);
+    const said = await read(utf8(['Time (s),psi', ...rows].join('\n')), { unit: 'kPa' });
+    expect(said.ok && [said.value.samples.p[0], said.value.skipped]).toEqual([50_000, 1]);
+  });
+
   it('the newest row first, over midnight, by the time of day alone', async () => {
     const clock = (s: number): string => new Date(s * 1000).toISOString().slice(11, 19);
     const rows = Array.from({ length: 60 }, (_, i) => `${clock(86_400 + 1500 - 60 * i)},${50 + (i % 5)}`);
@@ -114,7 +121,8 @@ const HEADING = 'Time (s),psi';
 /** The same text read in one piece by the splitter alone. */
 function asText(text: string, delimiter = ','): Result<unknown> {
   const feed = new TableFeed({ delimiter });
-  for (const fields of Papa.parse<string[]>(text, { delimiter, newline: '\n' }).data) {
+  const lines = text.replace(/\r\n?/g, '\n');
+  for (const fields of Papa.parse<string[]>(lines, { delimiter, newline: '\n' }).data) {
     const wrong = feed.push(fields);
     if (wrong && !wrong.ok) return wrong;
   }
@@ -227,6 +235,7 @@ describe('lines of bytes and rows of text', () => {
     ['a quoted cell', '3000,"51.5"\n3001,52\n'],
     ['a quoted cell that goes on over a line', '3000,51,"a note\nof two lines"\n3001,52\n'],
     ['a quote within a cell', '3000,51,5" pipe\n3001,52\n'],
+    ['another sort of end within a line', '3000,51\r3001,52\n3002,53\n'],
     ['carriage returns', '3000,51\r\n3001,52\r\n\r\n'],
     ['a line too short', '3000\n3001,52\n'],
     ['blank lines', '\n \n3000,51\n\t\n3001,52'],
@@ -287,6 +296,24 @@ describe('what is no file of readings', () => {
       refusal: { code: 'trace-large' },
     });
     expect(taken).toBeLessThan(10);
+  });
+
+  it('lets go of the file once it has enough', async () => {
+    let open = 0;
+    const held = async function* (text: string): AsyncGenerator<Uint8Array> {
+      open++;
+      try {
+        for (;;) yield await Promise.resolve(utf8(text));
+      } finally {
+        open--;
+      }
+    };
+    for (const text of ['%PDF-1.7 and no table', `${'x'.repeat(1 << 19)}`, rows])
+      expect(await readFile(held(text), { size: text === rows ? 9e9 : undefined })).toMatchObject({
+        ok: false,
+      });
+    await headRows(held(rows), 3);
+    expect(open).toBe(0);
   });
 
   it('nothing at all, and bytes one at a time', async () => {

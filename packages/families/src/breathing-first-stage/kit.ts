@@ -1,5 +1,5 @@
 import { dial, type Kit } from '../define/kit.js';
-import { psi } from '../shared/units.js';
+import { lineHurts, UNDER_PRESSURE } from '../shared/breathing.js';
 
 const SHIMS = {
   pack: '0.6 mm',
@@ -119,35 +119,24 @@ export const kit: Kit = {
     },
     access: ['cap'],
     hurts: [
-      {
-        deed: 'supply',
-        to: [1, 2],
-        while: { relief: [0] },
-        text: 'Supply was opened with nothing in the line to relieve it.',
-      },
-      {
-        deed: 'relief',
-        while: { bleed: [0] },
-        over: ['ip', psi(10)],
-        text: 'The relief was coupled to a line under pressure.',
-      },
+      ...lineHurts([1, 2]),
       {
         deed: 'cap',
         to: [0],
         while: { bleed: [0] },
-        over: ['ip', psi(10)],
+        over: ['ip', UNDER_PRESSURE],
         text: 'The cap was taken off under pressure.',
       },
       {
         deed: 'joints',
         while: { bleed: [0] },
-        over: ['ip', psi(10)],
+        over: ['ip', UNDER_PRESSURE],
         text: 'A joint was made under pressure.',
       },
       ...['screw', 'pack'].map((deed) => ({
         deed,
         while: { bleed: [0] },
-        over: ['ip', psi(10)] as const,
+        over: ['ip', UNDER_PRESSURE] as const,
         text: 'It was turned, or opened, under pressure.',
       })),
     ],

@@ -1,5 +1,5 @@
 import { dial, type Kit } from '../define/kit.js';
-import { psi } from '../shared/units.js';
+import { lineHurts, UNDER_PRESSURE } from '../shared/breathing.js';
 
 /** One plausible installation, and what must be concluded on it. */
 export const kit: Kit = {
@@ -85,22 +85,11 @@ export const kit: Kit = {
     },
     access: ['tool', 'side'],
     hurts: [
-      {
-        deed: 'supply',
-        to: [1],
-        while: { relief: [0] },
-        text: 'Supply was opened with nothing in the line to relieve it.',
-      },
-      {
-        deed: 'relief',
-        while: { bleed: [0] },
-        over: ['ip', psi(10)],
-        text: 'The relief was coupled to a line under pressure.',
-      },
+      ...lineHurts([1]),
       {
         deed: 'tool',
         while: { bleed: [0] },
-        over: ['ip', psi(10)],
+        over: ['ip', UNDER_PRESSURE],
         text: 'A hose was uncoupled under pressure.',
       },
       {

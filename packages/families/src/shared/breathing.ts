@@ -1,6 +1,8 @@
 // What first and second stages of breathing regulators share: who may turn anything, why one is on the bench, and what relieves its line.
 import type { ObserveStep } from '@firm-needle/core/procedure';
+import type { Hurts } from '@firm-needle/core/script';
 import type { Names, Steps } from '../define/index.js';
+import { psi } from './units.js';
 
 export const BREATHING_PERMIT = {
   id: 'breathing',
@@ -14,6 +16,25 @@ export const breathingOccasions = (rebuilt: string) =>
     { id: 'new', title: 'New: if it is out, back to its seller first', found: true },
     { id: 'rebuilt', title: rebuilt, found: false },
   ] as const;
+
+/** Nothing that is under more than this is coupled, uncoupled or opened, Pa. */
+export const UNDER_PRESSURE = psi(10);
+
+/** What hurts at a line that people breathe from, whatever stage hangs on it. @param open positions in which its supply is open */
+export const lineHurts = (open: readonly number[]): readonly Hurts[] => [
+  {
+    deed: 'supply',
+    to: open,
+    while: { relief: [0] },
+    text: 'Supply was opened with nothing in the line to relieve it.',
+  },
+  {
+    deed: 'relief',
+    while: { bleed: [0] },
+    over: ['ip', UNDER_PRESSURE],
+    text: 'The relief was coupled to a line under pressure.',
+  },
+];
 
 /** No supply before something in its line can open: asked, never taken for granted. */
 export const whatRelieves = <N extends Names>(

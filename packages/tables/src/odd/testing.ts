@@ -185,6 +185,28 @@ export function oddities(): readonly CorpusFile[] {
         says: ['ambient'],
       },
     ),
+    read(
+      'atmospheres',
+      text('Time (s),Pressure (atm)', (i, b) => `${i * 5},${((b * BAR) / AIR).toFixed(5)}`),
+    ),
+    read(
+      'a plateau of one figure, of a gauge in whole ones',
+      text('Time (s),bar', (i) => `${i * 5},${i >= 50 && i < 68 ? 120 : i % 2}`),
+      { first: 0, mean: ((18 * 120 + 27) / N) * BAR },
+    ),
+    refused(
+      'channels one under the other',
+      text(
+        'Time,Channel,Value (bar)',
+        (i, b) => `2031-03-04 ${clock(5 * (i >> 1))},${i % 2 ? 'Outlet' : 'Inlet'},${b}`,
+      ),
+      'several-series',
+    ),
+    refused(
+      'channels in turn, each at its own time',
+      text('Time (s),Probe,Value (bar)', (i, b) => `${i},${['A', 'B', 'C'][i % 3]},${b}`),
+      'several-series',
+    ),
     refused(
       'another table below, in another unit',
       text('Time (s),bar', (i, b) =>

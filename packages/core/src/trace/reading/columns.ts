@@ -186,15 +186,8 @@ export function guessColumns(rows: Rows, said: Said | string = {}): Result<Colum
   if (descending)
     assumptions.push({ about: 'rows', said: 'The newest row stands first: they are turned round.' });
   const spread = spreadOf(head, time.value.time, rough);
-  const series =
-    spread === undefined
-      ? undefined
-      : seriesOf(
-          head,
-          time.value.time,
-          rough,
-          new Set([...times, c.index, ...Object.values(switches.states)]),
-        );
+  const others = new Set([...times, c.index, ...Object.values(switches.states)]);
+  const series = seriesOf(head, time.value.time, rough, others);
   if (series)
     return refuse(
       'several-series',

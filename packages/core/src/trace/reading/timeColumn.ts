@@ -182,11 +182,14 @@ export function spreadOf(head: Head, time: ColumnMap['time'], form: NumberForm):
   return on.reduce((a, b) => Math.min(a, b), Infinity);
 }
 
+/** Words that come in turn so many times over are no chance. */
+const LEAST_TURNS = 4;
 /** No table holds more channels one under the other. */
 const MOST_SERIES = 20;
 
 /**
- * The column that tells several channels apart which stand one under the other: each of its few words comes once at each time.
+ * The column that tells several channels apart which stand one under the other: each of its few words comes once at each time, or they
+ * come in turn.
  * @param taken columns that are something else
  */
 export function seriesOf(
@@ -200,8 +203,11 @@ export function seriesOf(
   return head.columns.find((c) => {
     const words = new Set(c.cells.map((t) => t.trim()));
     if (taken.has(c.index) || words.size < 2 || words.size > MOST_SERIES || words.has('')) return false;
-    const pairs = new Set(c.cells.map((t, i) => `${times[i]} ${t.trim()}`));
-    return pairs.size > 0.95 * c.cells.length;
+    const n = c.cells.length;
+    if (new Set(times).size < n)
+      return new Set(c.cells.map((t, i) => `${times[i]} ${t.trim()}`)).size > 0.95 * n;
+    const k = words.size;
+    return c.numbers === 0 && n >= LEAST_TURNS * k && c.cells.every((t, i) => t === c.cells[i % k]);
   });
 }
 
