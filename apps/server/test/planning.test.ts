@@ -30,7 +30,7 @@ interface Due {
   readonly day: string;
   readonly site: { readonly id: string; readonly name: string };
   readonly reasons: readonly { readonly kind: string; readonly day: string; readonly because: string }[];
-  readonly visit: { readonly day: string } | null;
+  readonly visit: { readonly id: string; readonly day: string } | null;
 }
 const due = async (query = '?limit=200', as?: string): Promise<Due[]> =>
   ((await get(`/due${query}`, as)).body as { items: Due[] }).items;
@@ -196,6 +196,22 @@ describe('a visit', () => {
     const all = (await get('/visits?limit=200')).body as { items: { id: string }[] };
     expect(all.items.some((v) => v.id === id)).toBe(false);
     expect((await due()).find((i) => i.id === controls[0])?.visit ?? null).toBeNull();
+  });
+
+  it('is shown where it is due: of several on one day always the first stop, of those the first that was planned', async () => {
+    const day = daysAfter(on, -1);
+    const stops = [3, 2, 2, 4];
+    const ids: string[] = [];
+    for (const stop of stops) ids.push(await planned({ day, stop }));
+    const shown = async () => (await due()).find((i) => i.id === controls[0])?.visit;
+    for (const of of ids) {
+      await Visit.update({ purpose: `looked at after ${of}` }, { where: { id: of } });
+      expect(await shown()).toMatchObject({ id: ids[1], day });
+    }
+    for (const id of ids)
+      expect((await put(`/visits/${id}`, visit({ version: 2, day, cancelled: 'of a test' }))).status).toBe(
+        200,
+      );
   });
 
   it('is refused where it cannot be', async () => {

@@ -56,7 +56,7 @@ export async function controlHead(db: Sequelize, actor: Actor, id: string): Prom
        s.id AS siteId, s.name AS siteName, s.altitude_m AS altitudeM,
        p.plan, p.version AS planVersion, g.id AS gaugeId, g.body AS gauge,
        d.id AS device, d.label, CAST(d.fitted_on AS CHAR) AS fittedOn, d.learned, d.rig,
-       (SELECT JSON_ARRAYAGG(JSON_OBJECT('kind', r.kind, 'day', r.day, 'because', r.because) ORDER BY r.day)
+       (SELECT JSON_ARRAYAGG(JSON_OBJECT('kind', r.kind, 'day', r.day, 'because', r.because) ORDER BY r.day, r.kind)
           FROM due_reasons r WHERE r.control_id = c.id) AS reasons
      FROM controls c
      JOIN equipment e ON e.id = c.equipment_id

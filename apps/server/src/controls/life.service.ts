@@ -28,16 +28,22 @@ export class LifeService {
     await this.controls.reach(actor, id);
     const signed = await this.results.findAll({
       where: { controlId: id, signedAt: { [Op.ne]: null }, practice: false },
-      order: [['signedAt', 'DESC']],
+      order: [
+        ['signedAt', 'DESC'],
+        ['jobId', 'DESC'],
+      ],
       limit: MOST_VISITS,
     });
     const [devices, reasons, used, findings, notes] = await Promise.all([
       this.devices.findAll({ where: { controlId: id }, order: ['fittedOn'] }),
-      this.reasons.findAll({ where: { controlId: id }, order: ['day'] }),
+      this.reasons.findAll({ where: { controlId: id }, order: ['day', 'kind'] }),
       this.used.findAll({ where: { jobId: signed.map((s) => s.jobId) } }),
       this.findings.findAll({
         where: { controlId: id },
-        order: [['signedAt', 'DESC']],
+        order: [
+          ['signedAt', 'DESC'],
+          ['jobId', 'DESC'],
+        ],
         limit: MOST_FINDINGS,
       }),
       this.notes(id),

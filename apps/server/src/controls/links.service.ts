@@ -115,7 +115,10 @@ export class LinksService {
       this.planOf(control),
       this.results.findOne({
         where: { controlId: control.id, signedAt: { [Op.ne]: null }, practice: false },
-        order: [['signedAt', 'DESC']],
+        order: [
+          ['signedAt', 'DESC'],
+          ['jobId', 'DESC'],
+        ],
       }),
     ]);
     return {

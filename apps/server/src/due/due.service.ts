@@ -67,7 +67,10 @@ export class DueService {
   private async reasonsOf(control: Control, transaction?: Transaction): Promise<readonly DueReason[]> {
     const within = transaction ? { transaction } : {};
     const where = { controlId: control.id, signedAt: { [Op.ne]: null }, practice: false };
-    const order: Order = [['signedAt', 'DESC']];
+    const order: Order = [
+      ['signedAt', 'DESC'],
+      ['jobId', 'DESC'],
+    ];
     const signed = await this.results.findAll({ where, order, limit: MOST_VISITS, ...within });
     const last = signed[0];
     // However many visits there were since that proved nothing.

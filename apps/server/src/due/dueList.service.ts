@@ -37,12 +37,12 @@ export class DueList {
     const rows = await this.db.query<DueRow>(
       `SELECT c.id, c.name, c.family, CAST(c.due AS CHAR) AS due, e.name AS equipment,
          s.id AS siteId, s.name AS siteName, s.altitude_m AS altitudeM,
-         (SELECT JSON_ARRAYAGG(JSON_OBJECT('kind', r.kind, 'day', r.day, 'because', r.because) ORDER BY r.day)
+         (SELECT JSON_ARRAYAGG(JSON_OBJECT('kind', r.kind, 'day', r.day, 'because', r.because) ORDER BY r.day, r.kind)
             FROM due_reasons r WHERE r.control_id = c.id) AS reasons,
          (SELECT JSON_OBJECT('id', v.id, 'day', v.day, 'technician', COALESCE(u.name, 'nobody'))
             FROM visit_controls l JOIN visits v ON v.id = l.visit_id LEFT JOIN users u ON u.id = v.technician_id
             WHERE l.control_id = c.id AND v.cancelled IS NULL AND v.day >= UTC_DATE()
-            ORDER BY v.day LIMIT 1) AS visit
+            ORDER BY v.day, v.stop, v.id LIMIT 1) AS visit
        FROM controls c
        JOIN equipment e ON e.id = c.equipment_id AND e.retired_at IS NULL
        JOIN sites s ON s.id = e.site_id AND s.retired_at IS NULL

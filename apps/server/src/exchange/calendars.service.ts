@@ -141,7 +141,7 @@ export class CalendarsService {
        FROM visits v JOIN sites s ON s.id = v.site_id LEFT JOIN users u ON u.id = v.technician_id
        WHERE v.organisation_id = ? AND v.cancelled IS NULL AND (? = 0 OR v.technician_id = ?)
          AND v.day BETWEEN UTC_DATE() - INTERVAL ${BACK_DAYS} DAY AND UTC_DATE() + INTERVAL ${FORTH_DAYS} DAY
-       ORDER BY v.day, v.stop LIMIT ${MOST_ENTRIES}`,
+       ORDER BY v.day, v.stop, v.id LIMIT ${MOST_ENTRIES}`,
       { replacements: [organisationId, own ? 1 : 0, userId], type: QueryTypes.SELECT },
     );
   }
@@ -149,11 +149,11 @@ export class CalendarsService {
   private due({ organisationId }: CalendarRow): Promise<DueRow[]> {
     return this.db.query<DueRow>(
       `SELECT c.id, CAST(c.due AS CHAR) AS day, c.name AS control, s.name AS site, e.name AS equipment,
-         (SELECT d.because FROM due_reasons d WHERE d.control_id = c.id ORDER BY d.day LIMIT 1) AS because
+         (SELECT d.because FROM due_reasons d WHERE d.control_id = c.id ORDER BY d.day, d.kind LIMIT 1) AS because
        FROM controls c JOIN equipment e ON e.id = c.equipment_id JOIN sites s ON s.id = e.site_id
        WHERE c.organisation_id = ? AND c.retired_at IS NULL AND e.retired_at IS NULL AND s.retired_at IS NULL
          AND c.due IS NOT NULL AND c.due <= UTC_DATE() + INTERVAL ${FORTH_DAYS} DAY
-       ORDER BY c.due LIMIT ${MOST_ENTRIES}`,
+       ORDER BY c.due, c.id LIMIT ${MOST_ENTRIES}`,
       { replacements: [organisationId], type: QueryTypes.SELECT },
     );
   }

@@ -242,7 +242,7 @@ export class ExportsService {
            CAST(v.day AS CHAR) AS planned, u.name AS technician
          ${PLACED} JOIN due_reasons d ON d.control_id = c.id
          LEFT JOIN visits v ON v.id = (SELECT w.id FROM visits w JOIN visit_controls l ON l.visit_id = w.id
-           WHERE l.control_id = c.id AND w.cancelled IS NULL AND w.day >= UTC_DATE() ORDER BY w.day LIMIT 1)
+           WHERE l.control_id = c.id AND w.cancelled IS NULL AND w.day >= UTC_DATE() ORDER BY w.day, w.stop, w.id LIMIT 1)
          LEFT JOIN users u ON u.id = v.technician_id
          WHERE ${WHERE} AND c.retired_at IS NULL AND (d.day, c.id, d.kind) > (:day, :id, :reason)
          ORDER BY d.day, c.id, d.kind LIMIT ${AT_A_TIME}`,

@@ -60,7 +60,7 @@ export class RecordsService {
     const [result, flags, reasons, check, around] = await Promise.all([
       this.results.findByPk(job.id),
       this.flags.findAll({ where: { jobId: job.id }, order: ['at'] }),
-      this.due.findAll({ where: { controlId: job.controlId }, order: ['day'], limit: 1 }),
+      this.due.findAll({ where: { controlId: job.controlId }, order: ['day', 'kind'], limit: 1 }),
       this.jobs.check(job),
       this.around(job),
     ]);

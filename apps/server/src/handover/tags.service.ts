@@ -58,7 +58,7 @@ export class TagsService {
        LEFT JOIN job_results r ON r.job_id = (SELECT n.job_id FROM job_results n WHERE n.control_id = c.id AND n.counts = TRUE
          ORDER BY n.signed_at DESC, n.job_id DESC LIMIT 1)
        WHERE ${where} AND c.organisation_id = :firm AND (:site IS NULL OR s.id = :site) AND c.retired_at IS NULL
-       ORDER BY e.name, c.name LIMIT 200`,
+       ORDER BY e.name, c.name, c.id LIMIT 200`,
       {
         replacements: { id, firm: actor.organisation.id, site: actor.site },
         type: QueryTypes.SELECT,
