@@ -42,11 +42,18 @@ test('what is due is carried onto a day by mouse and planned; a visit is moved a
 }) => {
   await signIn(page, stack, 'lowmarch');
   await page.goto(`${stack.url}/due`);
-  await page.getByRole('button', { name: 'Later' }).click();
+  const [day] = await Promise.all([
+    page.locator('.week-day').first().textContent(),
+    page.waitForResponse((r) => r.url().includes('/visits/week')),
+    page.getByRole('button', { name: 'Later' }).click(),
+  ]);
   const row = page.locator('.due-list li', { hasText: 'Constant-pressure drive' });
-  const cells = page.locator('.week-cell');
-  // The second person's Wednesday.
-  const wednesday = cells.nth(7);
+  // The second person's Wednesday; a weekend stands there too where something is planned in it.
+  await expect(page.locator('.week-day').first()).not.toHaveText(day ?? '');
+  // What came is drawn.
+  await page.evaluate(() => new Promise((done) => setTimeout(done, 200)));
+  const days = await page.locator('.week-day').allTextContents();
+  const wednesday = page.locator('.week-cell').nth(days.length + 2);
   const to = await wednesday.boundingBox();
   await row.getByText('yearly').hover();
   await page.mouse.down();

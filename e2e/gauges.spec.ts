@@ -1,5 +1,8 @@
 import { expect, signIn, test } from './person.ts';
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 test('an overdue gauge is used only with a reason, and the reason stands on the sheet', async ({
   page,
   stack,

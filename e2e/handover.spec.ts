@@ -3,6 +3,9 @@ import type { Page } from '@playwright/test';
 import { cameraPhoto } from './photo.ts';
 import { expect, followSteps, hurry, signIn, startJob, tap, test } from './person.ts';
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 /** Adds a photo at the step that is open. */
 async function addPhoto(page: Page, text: string): Promise<void> {
   await page.getByRole('button', { name: 'More' }).click();

@@ -14,6 +14,9 @@ const test = base.extend<{ stack: Stack }>({
   ],
 });
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 const dialog = (page: Page) => page.getByRole('dialog');
 const field = async (page: Page, label: string | RegExp, text: string): Promise<void> =>
   dialog(page)
@@ -167,6 +170,9 @@ test('a firm of one’s own: from an empty page to a control entered with no sig
   await phone.getByRole('menuitem', { name: 'End the job here' }).click();
   await phone.getByLabel('Why').fill('the farmer needed water');
   await phone.getByRole('button', { name: 'End it here' }).click();
+  // The window goes, and takes the focus with it, before the face that comes hears any key.
+  await expect(phone.getByRole('dialog')).toHaveCount(0);
+  await expect(phone.locator('.move-say')).toContainText('Gauge off');
   await key(phone, 'z');
   await expect(phone.locator('.move-say')).toContainText(/tag/i);
   await key(phone, 'Enter');

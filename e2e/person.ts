@@ -1,4 +1,5 @@
 import { expect, test as base, type Page } from '@playwright/test';
+import { basename, dirname } from 'node:path';
 import { startStack } from './stack.mjs';
 
 export interface Stack {
@@ -9,13 +10,17 @@ export interface Stack {
   stop(): Promise<void>;
 }
 
-/** The Firm Needle that stands for the file whose tests run in this worker. */
+/** The Firm Needle that stands for the file, or the folder, whose tests run in this worker. */
 interface Standing {
-  file?: string;
+  whose?: string;
   stack?: Stack;
 }
 
-/** Every test file works on a Firm Needle of its own: what one leaves behind no other finds. */
+/** Whole jobs, each on a control of its own and none after anything that another left behind. */
+const TOGETHER = 'kinds';
+const whoseIs = (file: string): string => (basename(dirname(file)) === TOGETHER ? TOGETHER : file);
+
+/** Every test file works on a Firm Needle of its own: what one leaves behind no other finds. Only the walks of the kinds share one. */
 export const test = base.extend<{ stack: Stack }, { standing: Standing }>({
   standing: [
     async ({}, use) => {
@@ -27,10 +32,11 @@ export const test = base.extend<{ stack: Stack }, { standing: Standing }>({
   ],
   stack: [
     async ({ standing }, use, info) => {
-      if (standing.file !== info.file) {
+      const whose = whoseIs(info.file);
+      if (standing.whose !== whose) {
         await standing.stack?.stop();
         standing.stack = (await startStack()) as Stack;
-        standing.file = info.file;
+        standing.whose = whose;
       }
       await use(standing.stack as Stack);
     },

@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   globalSetup: './prepare.mjs',
-  testMatch: '*.spec.ts',
+  testMatch: '**/*.spec.ts',
   timeout: 180_000,
   expect: { timeout: 15_000 },
   // Two cores: a third browser makes every press late.
@@ -28,6 +28,8 @@ export default defineConfig({
       ],
     },
     viewport: { width: 1280, height: 800 },
+    // Each test is a new device, which would fetch all of the app for later once more: only those that go without a line let it.
+    serviceWorkers: 'block',
     screenshot: 'only-on-failure',
   },
 });

@@ -1,6 +1,9 @@
 import { rounds } from './rounds.mjs';
 import { expect, test } from './person.ts';
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 // What is lost or doubled once in ten is lost: nothing here is tried again.
 test.describe.configure({ retries: 0 });
 

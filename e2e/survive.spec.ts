@@ -1,5 +1,8 @@
 import { expect, followSteps, hurry, sentence, signIn, startJob, tap, test } from './person.ts';
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 // What is lost or doubled once in ten is lost: nothing here is tried again.
 test.describe.configure({ retries: 0 });
 

@@ -1,5 +1,8 @@
 import { expect, followSteps, hurry, key, signIn, startJob, test } from './person.ts';
 
+// What goes without a line needs what the device keeps of the app.
+test.use({ serviceWorkers: 'allow' });
+
 /** A whole job that is set twice and proved, from the cautions to the signature: every lock, cover and cock is a press of its own. */
 const MOST_PRESSES = 46;
 

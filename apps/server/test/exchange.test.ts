@@ -10,6 +10,7 @@ import { chainLink, CHAIN_START } from '@firm-needle/core/formats';
 import { Control, Equipment, JobEventRow, Job, JobResult, Site } from '../src/database/models.js';
 import { harmless } from '../src/exchange/csv.js';
 import { numberIn } from '../src/exchange/columns.js';
+import { ImportsService } from '../src/exchange/imports.service.js';
 import { dossierSchema } from '../src/exchange/dossier.parts.js';
 import { closeStand, get, here, openStand, post, put, signIn } from './stand.js';
 
@@ -170,9 +171,19 @@ describe('a file that is read in', () => {
       Buffer.from(',2\n'),
     ]);
     expect(await said(broken)).toMatch(/is not UTF-8.*Save it as CSV in UTF-8/);
-    const many = `site,altitude_m\n${'Mill,1\n'.repeat(100_001)}`;
-    expect(await said(many)).toMatch(/more than 100,000 lines/);
-  }, 240_000);
+    const imports = here.app.get(ImportsService);
+    expect(imports.mostLines).toBe(100_000);
+    imports.mostLines = 1200;
+    try {
+      const lines = (n: number): string => `site,altitude_m\n${'Mill,1\n'.repeat(n)}`;
+      expect(await said(lines(1201))).toMatch(
+        /^failed: The file has more than 1,200 lines. Cut it into parts/,
+      );
+      expect(await said(lines(1200))).toMatch(/^ready/);
+    } finally {
+      imports.mostLines = 100_000;
+    }
+  });
 
   it('is a supervisor’s business, and is cancelled', async () => {
     expect((await look('site\nx', here.cookie)) as unknown as { code: string }).toMatchObject({

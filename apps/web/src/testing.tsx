@@ -17,7 +17,7 @@ import { loadFamily } from '@firm-needle/families';
 import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
-import { MemoryRouter } from 'react-router';
+import { MemoryRouter, type InitialEntry } from 'react-router';
 import { api } from './store/api.ts';
 import { MeContext } from './store/me.ts';
 import type { Me } from '@firm-needle/contract';
@@ -48,7 +48,7 @@ export const WATER: Gauge = {
 };
 
 /** Draws something as it stands inside the app, for whoever is signed in. */
-export function drawn(what: ReactNode, me: Me = ME, at = '/') {
+export function drawn(what: ReactNode, me: Me = ME, at: InitialEntry = '/') {
   const store = configureStore({
     reducer: { [api.reducerPath]: api.reducer, ui: uiReducer },
     middleware: (base) => base().concat(api.middleware),

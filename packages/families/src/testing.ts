@@ -101,6 +101,7 @@ export class HandLog {
     key: string,
     phase: 'found' | 'adjust' | 'left' = 'found',
     pass = '1',
+    sets?: Readonly<Record<string, string>>,
   ): JobEvent {
     return this.add({
       kind: 'read',
@@ -109,6 +110,7 @@ export class HandLog {
       value: { text: String(value), unit: 'psi', value: psi(value) },
       state: 'typed',
       at: { key, pass, phase },
+      ...(sets ? { sets } : {}),
     });
   }
 }

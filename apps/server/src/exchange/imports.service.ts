@@ -16,7 +16,7 @@ import type { Cells, Column } from './columns.js';
 import { controlRow, equipmentRow, Resolver, siteRow, type Makes } from './resolver.js';
 import { cellsOf, headingOf, utf8 } from './tableFile.js';
 
-export const MOST_LINES = 100_000;
+const MOST_LINES = 100_000;
 /** Lines that are written at a time. */
 const AT_A_TIME = 500;
 const KEPT_DAYS = 30;
@@ -50,6 +50,8 @@ const read = <T>(v: unknown): T => (typeof v === 'string' ? (JSON.parse(v) as T)
 @Injectable()
 export class ImportsService {
   private readonly going = new Map<string, Going>();
+  /** No file may have more. */
+  mostLines = MOST_LINES;
 
   constructor(
     @InjectModel(Site) private readonly sites: typeof Site,
@@ -222,11 +224,11 @@ export class ImportsService {
         continue;
       }
       taken += 1;
-      if (taken > MOST_LINES)
+      if (taken > this.mostLines)
         throw new Problem(
           422,
           'too-long',
-          `The file has more than ${MOST_LINES.toLocaleString('en')} lines. Cut it into parts.`,
+          `The file has more than ${this.mostLines.toLocaleString('en')} lines. Cut it into parts.`,
         );
       const cells = cellsOf(heading, row);
       const { fate, message, makes } = resolver.line(cells, line);

@@ -1,4 +1,4 @@
-import type { Refusal, Result } from '@firm-needle/core/result';
+import { refuse, type Refusal, type Result } from '@firm-needle/core/result';
 import {
   headingOf,
   type Analysis,
@@ -61,6 +61,10 @@ function remember(key: string, choice: ColumnChoice): void {
   localStorage.setItem(REMEMBERED, JSON.stringify([[key, choice], ...others].slice(0, MOST_REMEMBERED)));
 }
 
+const ENDED = refuse('reading-ended', 'The file could not be read to its end on this device.', {
+  remedy: 'Close what else is open and choose it again, or cut it into parts.',
+});
+
 /**
  * One trace in its worker: read with progress, cancelled by ending the worker, analysed anew for another kind or another lag.
  * @param lag_s time constant of the gauge and its tube, s
@@ -96,21 +100,36 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
   }, []);
   useEffect(() => end, [end]);
 
-  /** Begins with a fresh worker and has it read. */
-  const begin = (job: (remote: Remote<TraceHost>) => Promise<Result<TraceRead>>): void => {
+  /** Begins with a fresh worker and has it read. What an ended one had still to say, of how far it was or what it found, is not heard. */
+  const begin = (
+    job: (
+      remote: Remote<TraceHost>,
+      tell: (part: number) => void,
+      stands: () => boolean,
+    ) => Promise<Result<TraceRead>>,
+  ): void => {
     end();
     const own = new Worker(new URL('../workers/trace.worker.ts', import.meta.url), { type: 'module' });
     worker.current = own;
     const remote = wrap<TraceHost>(own);
     reader.current = remote;
     setProgress(0);
-    void job(remote).then((r) => {
-      if (worker.current !== own) return;
+    let reading = true;
+    const stands = (): boolean => worker.current === own;
+    const tell = (part: number): void => {
+      if (reading && stands()) setProgress(part);
+    };
+    const came = (r: Result<TraceRead>): void => {
+      reading = false;
+      if (!stands()) return;
       setProgress(undefined);
       if (!r.ok) return setRefusal(r.refusal);
       setRead(r.value);
       setHost(() => remote);
-    });
+    };
+    // A worker that could not be loaded, or had no room left, says so itself; it never answers.
+    own.onerror = () => came(ENDED);
+    void job(remote, tell, stands).then(came, () => came(ENDED));
   };
 
   const open = (next: readonly File[], said?: ColumnChoice): void => {
@@ -119,14 +138,18 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     setId(uuid());
     setFiles(next);
     setName(next.length === 1 ? first.name : `${first.name} and ${next.length - 1} more`);
-    begin(async (remote) => {
+    begin(async (remote, tell, stands) => {
       const found = await remote.rows(first);
-      key.current = headingKey(found);
-      const choice: ColumnChoice | undefined = said ?? remembered().find(([h]) => h === key.current)?.[1];
+      const heading = headingKey(found);
+      if (stands()) key.current = heading;
+      const choice: ColumnChoice | undefined = said ?? remembered().find(([h]) => h === heading)?.[1];
       const by = choice?.delimiter;
-      setRows(by === undefined ? found : await remote.rows(first, by));
-      setDelimiter(by);
-      return remote.read(next, choice, ambient, proxy(setProgress));
+      const parted = by === undefined ? found : await remote.rows(first, by);
+      if (stands()) {
+        setRows(parted);
+        setDelimiter(by);
+      }
+      return remote.read(next, choice, ambient, proxy(tell));
     });
   };
   const choose = (choice: ColumnChoice): void => {
@@ -139,14 +162,16 @@ export function useTrace(kind: TraceKind, lag_s = 0, ambient?: number): OpenTrac
     const remote = reader.current;
     if (!first || !remote) return;
     setDelimiter(by);
-    void remote.rows(first, by).then(setRows);
+    void remote.rows(first, by).then((parted) => {
+      if (reader.current === remote) setRows(parted);
+    });
   };
   const openKept: OpenTrace['openKept'] = (meta) => {
     setId(meta.id);
     setFiles([]);
     setName(meta.name);
     setRows([]);
-    begin((remote) => remote.fetch(meta, proxy(setProgress)));
+    begin((remote, tell) => remote.fetch(meta, proxy(tell)));
     setCorrections(meta.corrections);
   };
 

@@ -136,9 +136,17 @@ export function analyse(
 
 /** Nothing times anything that is no number is none. */
 function allNumbers(list: Float64Array): boolean {
-  let nothing = 0;
-  for (let i = 0; i < list.length; i++) nothing += (list[i] as number) * 0;
-  return nothing === 0;
+  // Four sums side by side: none waits for the one before it.
+  let [a, b, c, d] = [0, 0, 0, 0];
+  const end = list.length - (list.length % 4);
+  for (let i = 0; i < end; i += 4) {
+    a += (list[i] as number) * 0;
+    b += (list[i + 1] as number) * 0;
+    c += (list[i + 2] as number) * 0;
+    d += (list[i + 3] as number) * 0;
+  }
+  for (let i = end; i < list.length; i++) a += (list[i] as number) * 0;
+  return a + b + c + d === 0;
 }
 
 /** The samples that are numbers. */

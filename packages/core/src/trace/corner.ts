@@ -30,8 +30,8 @@ const BESIDE = 3;
 
 /** Whether a turn may have happened where no samples are: then it was not seen. */
 export function unseen(t: Float64Array, from: number, to: number, grain: Grain): boolean {
-  const first = indexAt(t, (t[from] ?? 0) - BESIDE * grain.dt);
-  const last = Math.min(t.length - 1, indexAt(t, (t[to] ?? 0) + BESIDE * grain.dt));
+  const first = indexAt(t, (t[from] ?? 0) - BESIDE * grain.dt, from);
+  const last = Math.min(t.length - 1, indexAt(t, (t[to] ?? 0) + BESIDE * grain.dt, to));
   for (let i = Math.max(1, first); i <= last; i++)
     if ((t[i] as number) - (t[i - 1] as number) > GAP * grain.dt) return true;
   return false;
@@ -149,7 +149,7 @@ function around(
   };
   const [left, right] = [side(arrived, before), side(gone, after)];
   const most = LOPSIDED * Math.min(left, right);
-  const from = Math.max(before, indexAt(t, (t[arrived] ?? 0) - Math.min(left, most)) - 1, 0);
-  const to = Math.min(after + 1, indexAt(t, (t[gone] ?? 0) + Math.min(right, most)) + 1, t.length);
+  const from = Math.max(before, indexAt(t, (t[arrived] ?? 0) - Math.min(left, most), arrived) - 1, 0);
+  const to = Math.min(after + 1, indexAt(t, (t[gone] ?? 0) + Math.min(right, most), gone) + 1, t.length);
   return [from, to];
 }

@@ -170,7 +170,7 @@ function turnAt(
   const before = turns[i - 1]?.at ?? Math.max(0, k - 4000);
   const after = turns[i + 1]?.arrived ?? Math.min(p.length - 1, k + 4000);
   const knee = cornerAt(trace, e, before, after, grain, holes, ambient, once);
-  const at = knee ? indexAt(t, knee.t) : k;
+  const at = knee ? indexAt(t, knee.t, k) : k;
   if (unseen(t, Math.min(at, e.at), Math.max(at, e.at), grain)) return undefined;
   const bent =
     knee && Math.abs(knee.p - e.p) < 0.25 * Math.abs((turns[i - 1]?.p ?? turns[i + 1]?.p ?? 0) - e.p);
@@ -184,7 +184,10 @@ function turnAt(
       to: knee.to,
     };
   // No two lines: as a damped needle would show it, and as sure as the samples about it agree.
-  const near = p.subarray(indexAt(t, (t[e.at] ?? 0) - NEEDLE_S), indexAt(t, (t[e.at] ?? 0) + NEEDLE_S) + 1);
+  const near = p.subarray(
+    indexAt(t, (t[e.at] ?? 0) - NEEDLE_S, e.at),
+    indexAt(t, (t[e.at] ?? 0) + NEEDLE_S, e.at) + 1,
+  );
   const seen = near.length > 2 ? near.reduce((sum, x) => sum + x, 0) / near.length : e.p;
   return {
     t: t[e.at] ?? 0,

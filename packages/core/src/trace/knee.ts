@@ -18,11 +18,14 @@ const MOST_POINTS = 48;
 /** Samples looked at for one point. */
 const MOST_EACH = 12;
 
-/** Samples of a window, thinned by averaging to a bounded number of points: times from the first, values from the first's. */
+/**
+ * Samples of a window, thinned by averaging to a bounded number of points: times from the first, values from the first's. Plain lists:
+ * there is one for every turn of a trace, and so short a typed one costs more to make than to fill.
+ */
 export interface Window {
-  readonly x: Float64Array;
-  readonly y: Float64Array;
-  readonly w: Float64Array;
+  readonly x: readonly number[];
+  readonly y: readonly number[];
+  readonly w: readonly number[];
   readonly t0: number;
   readonly p0: number;
 }
@@ -41,26 +44,28 @@ export function windowOf(
   const each = Math.max(1, Math.floor(stride / MOST_EACH));
   const t0 = t[from] ?? 0;
   const p0 = p[from] ?? 0;
-  const most = Math.ceil(n / stride);
-  const [x, y, w] = [new Float64Array(most), new Float64Array(most), new Float64Array(most)];
+  const x: number[] = [];
+  const y: number[] = [];
+  const w: number[] = [];
   const holed = holes.length > 0;
-  let used = 0;
   for (let i = from; i < to; i += stride) {
-    let [sx, sy, m] = [0, 0, 0];
-    for (let k = i; k < Math.min(to, i + stride); k += each) {
+    let sx = 0;
+    let sy = 0;
+    let m = 0;
+    const end = Math.min(to, i + stride);
+    for (let k = i; k < end; k += each) {
       if (holed && holeAt(holes, k)) continue;
       sx += (t[k] as number) - t0;
       sy += (p[k] as number) - p0;
       m++;
     }
     if (m === 0) continue;
-    x[used] = sx / m;
-    y[used] = sy / m;
-    w[used] = m;
-    used++;
+    x.push(sx / m);
+    y.push(sy / m);
+    w.push(m);
   }
-  if (used < 5) return undefined;
-  return { x: x.subarray(0, used), y: y.subarray(0, used), w: w.subarray(0, used), t0, p0 };
+  if (x.length < 5) return undefined;
+  return { x, y, w, t0, p0 };
 }
 
 const TRIES = 24;
@@ -74,7 +79,7 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2;
 class Hinges {
   private readonly n: number;
   /** Per point, sums from it on: w, w·x, w·x², w·r, w·r·x, r what the single line leaves over. */
-  private readonly sums: Float64Array;
+  private readonly sums: readonly number[];
   private readonly mean: number;
   private readonly spread: number;
   private readonly level: number;
@@ -82,9 +87,9 @@ class Hinges {
   private readonly line: number;
 
   constructor(
-    private readonly x: Float64Array,
-    y: Float64Array,
-    w: Float64Array,
+    private readonly x: readonly number[],
+    y: readonly number[],
+    w: readonly number[],
   ) {
     const n = (this.n = x.length);
     let [sw, sx, sy] = [0, 0, 0];
@@ -104,7 +109,10 @@ class Hinges {
     }
     this.spread = vxx;
     const slope = (this.slope = vxy / vxx);
-    const s = (this.sums = new Float64Array((n + 1) * 5));
+    // Filled before it is read: a list that only ever held numbers stays one of plain numbers.
+    const s: number[] = [];
+    for (let k = 0; k < (n + 1) * 5; k++) s.push(0);
+    this.sums = s;
     let line = 0;
     for (let i = n - 1, k = i * 5; i >= 0; i--, k -= 5) {
       const [xi, wi] = [x[i] as number, w[i] as number];
@@ -210,7 +218,7 @@ interface Lines {
 }
 
 /** Sums of w, w·d and w·d² over the points from some place on, d = x − τ. */
-function moments(s: Float64Array, k: number, tau: number): [number, number, number] {
+function moments(s: readonly number[], k: number, tau: number): [number, number, number] {
   const [w, wx, wxx] = [s[k] as number, s[k + 1] as number, s[k + 2] as number];
   return [w, wx - tau * w, wxx - 2 * tau * wx + tau * tau * w];
 }

@@ -30,24 +30,30 @@ export function withoutLone(t: Float64Array, p: Float64Array, grain: Grain): Fre
   const lone: TraceEvent[] = [];
   let freed: Float64Array | undefined;
   const end = p.length - 2;
-  let x = p[1] as number;
-  let d = p[2] as number;
-  // Each sample is looked at once: most are near the one before, and done with.
-  for (let i = 2; i < end; i++) {
-    const b = x;
-    x = d;
-    d = p[i + 1] as number;
-    const rose = x - b;
-    if (rose < far && rose > -far) continue;
-    if (Math.abs(x - d) < far) continue;
-    const [a, e] = [p[i - 2] as number, p[i + 2] as number];
+  const look = (i: number): void => {
+    if (i < 2 || i >= end) return;
+    const [a, b, x, d, e] = [
+      p[i - 2] as number,
+      p[i - 1] as number,
+      p[i] as number,
+      p[i + 1] as number,
+      p[i + 2] as number,
+    ];
+    if (Math.abs(x - b) < far || Math.abs(x - d) < far) return;
     const middle = middleOfFive(a, b, x, d, e);
-    if (Math.abs(x - middle) < far) continue;
+    if (Math.abs(x - middle) < far) return;
     const [low, high] = [Math.min(a, b, d, e), Math.max(a, b, d, e)];
-    if (high - middle >= near || middle - low >= near) continue;
+    if (high - middle >= near || middle - low >= near) return;
     freed ??= Float64Array.from(p);
     freed[i] = middle;
     lone.push({ kind: 'spike', t: t[i] ?? 0, p: x, u: grain.sd, ut: grain.dt / 2, from: i, to: i + 1 });
+  };
+  // One that stands alone is far from both its neighbours, so from the other of its pair: two are done with at a time.
+  for (let i = 2; i < end; i += 2) {
+    const rose = (p[i + 1] as number) - (p[i] as number);
+    if (rose < far && rose > -far) continue;
+    look(i);
+    look(i + 1);
   }
   return { p: freed ?? p, lone };
 }

@@ -88,10 +88,33 @@ export class SampleStore {
   }
 }
 
-/** Index of the first sample at or after a time. */
-export function indexAt(t: Float64Array, time: number): number {
+/**
+ * Index of the first sample at or after a time.
+ * @param near a sample that is likely close to it: found from there in a few steps, instead of by halving all of the trace
+ */
+export function indexAt(t: Float64Array, time: number, near?: number): number {
   let low = 0;
   let high = t.length;
+  if (near !== undefined && near >= 0 && near < high) {
+    let step = 1;
+    if ((t[near] as number) < time) {
+      low = near + 1;
+      let at = near + step;
+      for (; at < high && (t[at] as number) < time; at += step) {
+        low = at + 1;
+        step *= 2;
+      }
+      high = Math.min(high, at);
+    } else {
+      high = near;
+      let at = near - step;
+      for (; at >= 0 && (t[at] as number) >= time; at -= step) {
+        high = at;
+        step *= 2;
+      }
+      low = Math.max(0, at + 1);
+    }
+  }
   while (low < high) {
     const middle = (low + high) >> 1;
     if ((t[middle] ?? Infinity) < time) low = middle + 1;

@@ -50,6 +50,16 @@ export interface ZeroWords<N extends Names> {
   readonly why?: string;
 }
 
+/** A walk by the plan, made once of each plan: what is known of its steps is then found again, at every entry of a job. */
+function onceAPlan(walk: (plan: Plan) => Procedure): (plan: Plan) => Procedure {
+  const made = new WeakMap<Plan, Procedure>();
+  return (plan) => {
+    const procedure = made.get(plan) ?? walk(plan);
+    made.set(plan, procedure);
+    return procedure;
+  };
+}
+
 /** The walk of a family as a procedure: cautions first, gauges vented before anything is read and once more after all. */
 export function standard<N extends Names>({ steps: s, cautions }: Parts<N>, walk: Walk<N>): Procedure {
   const all = cautions.map((c) => c.key) as readonly N['caution'][];
@@ -173,7 +183,7 @@ export function defineFamily<N extends Names>(meta: FamilyMeta, parts: Parts<N>,
     adjusters,
     facts,
     cautions,
-    procedure: typeof walk === 'function' ? walk : () => walk,
+    procedure: typeof walk === 'function' ? onceAPlan(walk) : () => walk,
     check: (plan, ambient) => gathered((found) => check(plan, ambient, found)),
     findings,
     unproved,

@@ -274,6 +274,19 @@ function soaped(key: string, title: string, say: string): ObserveStep {
 }
 
 /** Drain closed, then power: never the other way round. `house` where its valve is opened with it. */
+const backOn = (job: JobView, house?: 'open'): string =>
+  `${job.fact('drain') === 'closed' ? 'Stand clear' : house ? 'Close the drain, open the house valve slowly. Stand clear' : 'Close the drain. Stand clear'}, take the lock off and put the power on.`;
+
+/**
+ * What a reading is begun with where nothing but the tank was drained: its power comes back with it, and the first rise is one look.
+ * @param then what is read
+ */
+export const asItComesBack = (then: string, house?: 'open') => ({
+  say: (job: JobView) => (job.fact('power') === 'on' ? then : `${backOn(job, house)} ${then}`),
+  sets: { drain: 'closed', power: 'on' } as const,
+  hands: { drain: 0, power: 1 },
+});
+
 export const powerOn = (key: string, house?: 'open'): readonly Node[] => [
   branch(
     (j) =>
@@ -285,8 +298,7 @@ export const powerOn = (key: string, house?: 'open'): readonly Node[] => [
         kind: 'confirm',
         key: `${key}-power`,
         title: 'Drain closed, power on',
-        say: (j) =>
-          `${j.fact('drain') === 'closed' ? 'Stand clear' : house ? 'Close the drain, open the house valve slowly. Stand clear' : 'Close the drain. Stand clear'}, take the lock off and put the power on.`,
+        say: (j) => backOn(j, house),
         cautions: ['live'],
         sets: { drain: 'closed', power: 'on', ...(house ? { house } : {}) },
         hands: { drain: 0, power: 1, ...(house ? { house: 1 } : {}) },

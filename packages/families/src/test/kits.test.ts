@@ -1,12 +1,13 @@
 // Every family against its own kit, found by its folder: nothing here names a family, and no family is forgotten.
 import { describe, expect, it } from '@jest/globals';
 import { draftOf, makePlan, objections, type Family } from '@firm-needle/core/family';
+import { WatchedRig } from '@firm-needle/core/practice';
 import { checkOf, inside, parseEvent, type Node, type Step } from '@firm-needle/core/procedure';
 import { expectOk } from '@firm-needle/core/result';
 import { runRig } from '@firm-needle/core/rig';
-import type { ScriptedJob } from '@firm-needle/core/script';
+import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
 import { analyse } from '@firm-needle/core/trace';
-import { faultsOf, installed, workedOn, type Kit, type KitVariant } from '../define/kit.js';
+import { faultsOf, installed, rigFor, workedOn, type Kit, type KitVariant } from '../define/kit.js';
 import { families, loadFamily, traceKindOf } from '../registry.js';
 import { psi } from '../testing.js';
 import { FOLDERS, kitOf } from './kitOf.js';
@@ -35,25 +36,35 @@ function oftenest(job: ScriptedJob): readonly [key: string, times: number] {
   return [...times].reduce((a, b) => (b[1] > a[1] ? b : a), ['', 0]);
 }
 
-const work = (family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number): ScriptedJob =>
-  workedOn(installed(family, kit, variant), { seed, faults: faultsOf(fault) });
+/** A whole job by the script, and what its hands did that hurts somebody. */
+function work(family: Family, kit: Kit, variant: KitVariant, fault: string, seed: number) {
+  const site = installed(family, kit, variant);
+  const rig = new WatchedRig(
+    rigFor(site, { seed, faults: faultsOf(fault) }),
+    [],
+    {},
+    kit.practice.hurts ?? [],
+  );
+  return { job: new ScriptedTechnician(family, rig, site.started).run(), harm: rig.harm };
+}
 
 describe.each(ALL)('%s', (_, id, variant) => {
   const kit = kitOf(id);
 
-  it('concludes what is right of every hidden fault, does nothing unsafe, and says no more than is true', async () => {
+  it('concludes what is right of every hidden fault, hurts nobody, and says no more than is true', async () => {
     const family = await loadFamily(id);
     const table = { ...kit.concludes, ...variant.concludes };
     const wrong: string[] = [];
     for (const fault of ['none', ...family.rig.faults.map((f) => f.id)])
       for (const seed of SEEDS) {
-        const job = work(family, kit, variant, fault, seed);
+        const { job, harm } = work(family, kit, variant, fault, seed);
         const codes = family.findings(job.view).map((f) => f.code);
         const right = table[fault];
         const at = `${fault}, seed ${seed}: ${job.outcome} ${codes.join(' ')}`;
         if (right && !right.some(([o, code]) => o === job.outcome && (!code || codes.includes(code))))
           wrong.push(at);
         wrong.push(...job.unsafe.map((u) => `${at}: ${u}`));
+        wrong.push(...harm.filter((a) => a.severity === 3).map((a) => `${at}: hurts: ${a.text}`));
         const [key, times] = oftenest(job);
         if (times > MOST_TIMES) wrong.push(`${at}: asks ${times} times for ${key}`);
         wrong.push(...job.log.state.aside.map((a) => `${at}: set aside: ${a.reason}`));

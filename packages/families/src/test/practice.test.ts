@@ -17,7 +17,6 @@ import {
   rigOfDraw,
   scriptedRecord,
   scriptOn,
-  scriptRun,
   startedOn,
   takenKeys,
   WatchedRig,
@@ -69,17 +68,9 @@ describe.each(FOLDERS)('practice on %s', (id) => {
     for (const fact of ex.kit.practice.access ?? []) expect(Object.keys(ex.family.facts)).toContain(fact);
   });
 
-  it('by the script hurts nobody, whatever is hidden, and an idle hand on the bench ends no run but by what is grave', async () => {
-    const kit = await loadKit(id);
-    for (const { name } of kit.variants) {
-      const ex = await exercise(id, name);
-      for (const fault of [undefined, ...ex.family.rig.faults.map((f) => f.id)]) {
-        const draw = { ...BARE, faults: fault === undefined ? [] : [fault] };
-        const { rig } = scriptRun(ex, draw);
-        expect([name, fault, rig.harm.filter((a) => a.severity === 3)]).toEqual([name, fault, []]);
-      }
-    }
-    // From where it stands when one comes, only what the family says is grave ends a run.
+  it('an idle hand on the bench ends no run but by what is grave', async () => {
+    // From where it stands when one comes, only what the family says is grave ends a run. (That the script hurts nobody, whatever is
+    // hidden, is seen where it works all of it: kits.)
     const ex = await exercise(id);
     const rig = rigOfDraw(ex, BARE);
     const ends = ex.family.rig.handles.flatMap((h) =>
@@ -161,7 +152,7 @@ describe('what is concluded', () => {
   it('is worth little where the seat is always blamed, and nothing where nothing ever is', async () => {
     const ex = await exercise('breathing-first-stage');
     const seat: number[] = [];
-    for (let seed = 1; seed <= 24; seed++) {
+    for (let seed = 1; seed <= 12; seed++) {
       const draw = drawFrom(ex, { seed: seed * 17, level: 2 });
       const shown = draw.faults.map((f) => revealOf(ex, draw, f));
       const taken = new Set(takenKeys(scriptOn(ex, draw).log.events));

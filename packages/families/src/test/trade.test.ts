@@ -83,7 +83,7 @@ describe('a pump switch', () => {
 
   it('has its air valve soaped before the tank is filled again, and is not set while it bubbles', async () => {
     const { keys, job, family } = await worked('well-switch', 'none', 4);
-    expect(before(keys, 'found-soap', 'prove-power')).toBe(true);
+    expect(before(keys, 'found-soap', 'refill-cut-out')).toBe(true);
     const h = new HandLog();
     for (const e of job.log.events) {
       if (e.body.kind === 'sign') break;
@@ -209,8 +209,8 @@ describe('a fire relief', () => {
 describe('a routine check where nothing is wrong', () => {
   // So many steps as a practitioner will take, cautions, zeros and tag included [an aim of our own].
   it.each([
-    ['well-switch', 0, 15],
-    ['well-drive', 0, 18],
+    ['well-switch', 0, 14],
+    ['well-drive', 0, 17],
     ['spa-flow-switch', 0, 14],
     ['washer-unloader', 0, 15],
     ['pilot-reducing', 0, 16],

@@ -8,6 +8,7 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airGoesOn,
+  asItComesBack,
   isolate,
   powerOn,
   readPrecharge,
@@ -64,6 +65,19 @@ const atMost = (key: string): Node =>
       hands: { tap: 1 },
     },
   );
+
+/** The tank was drained: the power comes back, and the first reading of what it comes up to is one look with it. */
+const BACK = asItComesBack('Let it come up, draw a trickle, and read the pressure held.', 'open');
+const readAsItComesUp = s.read('left-refill', 'setPoint', 'Comes up, held at a trickle', BACK.say, {
+  phase: 'left',
+  cautions: ['live'],
+  sets: { ...BACK.sets, house: 'open' },
+  hands: { ...BACK.hands, house: 1, tap: 0.1 },
+  instead: {
+    hunts: 'It swings and never settles',
+    short: { title: 'It never comes up', withPressure: true },
+  },
+});
 
 /** Both twice; once where they stand right, for the tank is drained in any case and both are read again as it comes up. */
 const foundEnough = (j: JobView): boolean => {
@@ -178,7 +192,7 @@ const settled = (j: JobView): boolean =>
 
 const work = until(settled, [
   branch((j) => !j.landed('precharge'), charge),
-  ...powerOn('work', 'open'),
+  branch((j) => now.hopeless(j) || !now.refillDue(j), powerOn('work', 'open')),
   branch((j) => now.hunts(j) && j.fact('sensor') === undefined && !now.refillDue(j), [whyHunts]),
   branch(
     (j) =>
@@ -198,11 +212,17 @@ const work = until(settled, [
   branch(
     (j) => !now.hopeless(j),
     [
-      readHeld(
-        'left-held',
-        'left',
-        'Held at a trickle',
-        'Let it come up, draw a trickle, and read the pressure held.',
+      branch(
+        now.refillDue,
+        [readAsItComesUp],
+        [
+          readHeld(
+            'left-held',
+            'left',
+            'Held at a trickle',
+            'Let it come up, draw a trickle, and read the pressure held.',
+          ),
+        ],
       ),
       branch((j) => !now.hunts(j) && !now.short(j), [display('left')]),
       branch(

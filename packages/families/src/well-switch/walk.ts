@@ -8,6 +8,7 @@ import {
 } from '@firm-needle/core/procedure';
 import {
   airGoesOn,
+  asItComesBack,
   isolate,
   lockOff,
   powerOn,
@@ -70,6 +71,24 @@ const readCutOut = (key: string, phase: Phase, title: string, rise: 'found' | 'f
       },
     },
   );
+
+/** The tank was drained and nothing opened: the power comes back as its first rise is watched. */
+const BACK = asItComesBack(
+  'Watch the first rise. Catch the pressure at the click that stops the pump: cut-out.',
+);
+const lockedAgain = { ...bounded, sets: { power: 'off', drain: 'closed' } } as const;
+const refill = s.read('refill-cut-out', 'cutOut', 'Refills and stops', BACK.say, {
+  phase: 'left',
+  watched: true,
+  cautions: ['live', 'relief'],
+  sets: BACK.sets,
+  hands: { ...BACK.hands, tap: 0 },
+  instead: {
+    stalls: { ...bounded, title: 'Runs on, pressure stands' },
+    climbs: { ...lockedAgain, title: 'Does not stop: locked off by hand' },
+    drips: { ...lockedAgain, title: 'Relief drips: locked off' },
+  },
+});
 
 const turnNut = (nut: 'range' | 'differential'): Node =>
   s.turn(
@@ -251,8 +270,8 @@ const work: Node = until(now.settled, [
   branch(
     (j) => !now.wantsTurn(j) && !now.dripped(j) && now.toProve(j) && !chargesNow(j),
     [
-      ...powerOn('prove'),
-      branch(now.refilling, [readCutOut('refill-cut-out', 'left', 'Refills and stops', 'first')]),
+      branch((j) => !now.refilling(j) || j.fact('cover') === 'off', powerOn('prove')),
+      branch(now.refilling, [refill]),
       branch(now.toProve, [
         readCutIn('prove-cut-in', 'left', 'Prove: cut-in'),
         readCutOut('prove-cut-out', 'left', 'Prove: cut-out', 'known'),

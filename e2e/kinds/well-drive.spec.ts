@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, signIn, test } from './person.ts';
+import { expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a drive’s tank that was charged by the rule for a switch is found and charged right', async ({
   page,

@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, signIn, test } from './person.ts';
+import { expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a fire relief that weeps at churn is not set but cleaned, and its impairment stays', async ({
   page,

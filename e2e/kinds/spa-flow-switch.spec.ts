@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, tap, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, tap, test } from '../person.ts';
 
 test('a spa switch under suspicion: a dirty filter is found, then the wheel is set', async ({
   page,

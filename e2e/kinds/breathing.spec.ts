@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, tap, test, type Page } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, tap, test, type Page } from '../person.ts';
 
 const open = async (page: Page, url: string, name: string, speed = 60): Promise<void> => {
   await page.goto(`${url}/sites`);

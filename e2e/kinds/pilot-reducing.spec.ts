@@ -1,4 +1,4 @@
-import { expect, followSteps, hurry, signIn, test } from './person.ts';
+import { expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a reducing valve that does not follow: a shut cock is found, then it is set under flow', async ({
   page,

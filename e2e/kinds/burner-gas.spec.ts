@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a burner that will not light: the low-gas dial is found by its trip, moved dead, and lit by the book', async ({
   page,

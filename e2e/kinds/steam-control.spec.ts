@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a boiler’s control above its gauge is brought down by its scale, then set at its click', async ({
   page,

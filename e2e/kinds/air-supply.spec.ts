@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a shed’s wall regulator above what the tank holds is lowered, with the trigger held, and proved locked', async ({
   page,

@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a washer that lost its bite is not turned up but gets a nozzle', async ({ page, stack }) => {
   await signIn(page, stack);

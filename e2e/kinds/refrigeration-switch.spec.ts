@@ -1,4 +1,4 @@
-import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from './person.ts';
+import { alsoOnThePhone, expect, followSteps, hurry, signIn, test } from '../person.ts';
 
 test('a rack’s low side that goes under its floor is brought up by its differential, each pressure beside its temperature', async ({
   page,
