@@ -23,7 +23,7 @@ import {
 } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
-import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import { ScriptedTechnician, type Manner, type ScriptedJob } from '@firm-needle/core/script';
 import { installed, workedOn, type Installed, type Kit as FamilyKit } from './define/kit.js';
 import { psi } from './shared/units.js';
 
@@ -157,12 +157,13 @@ export class TestBench {
     );
   }
 
-  scripted(fault: string, seed: number, plan = this.plan()): ScriptedJob {
+  /** @param manner of the hands; careful ones where it is not said */
+  scripted(fault: string, seed: number, plan = this.plan(), manner?: Manner): ScriptedJob {
     const faults = fault ? [fault] : [];
     const started = this.started(plan);
     const { gauges } = started;
     const rig = this.family.rig.create({ plan, seed, ambient: AMBIENT, faults, gauges });
-    return new ScriptedTechnician(this.family, rig, started).run();
+    return new ScriptedTechnician(this.family, rig, started, manner ? { manner } : {}).run();
   }
 
   /** Codes of the refusals of a plan. */

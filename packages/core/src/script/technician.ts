@@ -198,6 +198,7 @@ export class ScriptedTechnician {
         step.toMark,
       );
     const there = (): boolean => this.rig.channels[seek.channel] === seek.to;
+    const from = view.netTurns(adjuster);
     let reached = there();
     for (; !reached && Math.abs(amount) < seek.most - 1e-9; reached = there()) {
       const by = seek.way * (seek.by ?? 1);
@@ -205,6 +206,9 @@ export class ScriptedTechnician {
       amount += by;
       this.pass(seek.settles_s ?? CLICK_S);
     }
+    // What is sought is turned as it is counted: it stands as far beside its count as before.
+    const stood = (this.stood[adjuster] ??= [{ at: 0, beside: 0 }]);
+    stood.push({ at: from + amount, beside: stood.at(-1)?.beside ?? 0 });
     this.make(entries.turned(item, { ...this.moved(view, step, amount), reached }));
   }
 

@@ -179,7 +179,7 @@ const marginWrong = (job: JobView, value: number): boolean =>
 
 /** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
 function proofOff(job: JobView): number | undefined {
-  const up = job.state.turns.findLast((t) => t.body.at.key === 'speed-up');
+  const up = now.fasterLast(job);
   const [churn, suction, counted] = [
     atChurn(job, 'churn'),
     atChurn(job, 'suction'),
@@ -210,7 +210,7 @@ export function unproved(job: JobView, { lacks }: Gathering): void {
     );
   if (job.verdict('opening', 'left')?.word === 'out')
     lacks('above-rating', 'opening', 'It would open above the weakest component’s rating.', 'Turn it down.');
-  if (now.sought(job, 'prove-opens') !== true && now.sought(job, 'speed-up') !== true)
+  if (!now.seenToOpen(job))
     lacks(
       'not-proved',
       'opening',

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { AMBIENT, HandLog, psi, TestBench, WATER } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
-import { ScriptedTechnician } from '@firm-needle/core/script';
+import { careful, ScriptedTechnician, type Manner } from '@firm-needle/core/script';
 import { family } from './index.js';
 
 const system: Gauge = {
@@ -66,6 +66,39 @@ describe.each(['electric', 'diesel', 'variable'])('fire relief on a %s pump', (v
       const said = job.view.figure('margin', 'left');
       expect(Math.abs((said?.value ?? 0) - margin)).toBeLessThan((said?.budget.U ?? 0) * 1.6);
     }
+  });
+});
+
+describe.each(['electric', 'variable'])('a turn that goes too far, on a %s pump', (variant) => {
+  const plan = bench.plan({ variant });
+  const worked = (fault: string, seed: number, turns: Manner['turns']) =>
+    bench.scripted(fault, seed, plan, { ...careful, turns });
+
+  it.each([1.3, 0.7, 1.5])('%f times what was meant is set again from where it was seen to open', (times) => {
+    for (const fault of ['small-margin', 'set-low', 'set-high'])
+      for (const seed of [5, 17, 23]) {
+        const job = worked(fault, seed, (meant) => meant * times);
+        const at = { variant, times, fault, seed };
+        expect({ ...at, unsafe: job.unsafe }).toEqual({ ...at, unsafe: [] });
+        // Half as far again, and back by as much too little: four tries may not do. Then it is not set, and stays impaired.
+        if (times === 1.5 && job.outcome === 'unfinished') continue;
+        expect({ ...at, outcome: job.outcome }).toEqual({ ...at, outcome: 'set' });
+        // One fine movement of the pilot, and what its spring creeps, beside what is usual.
+        const over = ((job.truth['opening'] ?? 0) - (job.truth['net'] ?? 0)) / psi(1) - 24;
+        expect({ ...at, over: over > 7 && over < 17 ? 'right' : over }).toEqual({ ...at, over: 'right' });
+        // What was found is told by what was found, however it was turned afterwards.
+        expect(bench.codes(job.view)).toEqual(bench.codes(worked(fault, seed, careful.turns).view));
+      }
+  });
+
+  it('is not set again where the hand is sure, and no oftener than four times where it never is', () => {
+    const sets = (turns: Manner['turns']): number =>
+      worked('small-margin', 5, turns).view.state.turns.filter((t) =>
+        ['turn-set', 'set-again'].includes(t.body.at.key),
+      ).length;
+    expect(sets(careful.turns)).toBe(1);
+    let n = 0;
+    expect(sets((meant) => meant + (n++ % 2 === 0 ? 1 : -1))).toBeLessThanOrEqual(4);
   });
 });
 

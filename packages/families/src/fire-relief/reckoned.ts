@@ -28,8 +28,10 @@ const edge = (job: JobView, key: string) =>
  */
 function edgeAt(job: JobView, key: string): number | undefined {
   const turn = edge(job, key);
-  return turn && pilotAt(job, turn.order) - (Math.sign(turn.body.amount) * FINE) / 2;
+  return turn && placeOf(job, turn);
 }
+const placeOf = (job: JobView, turn: JobView['state']['turns'][number]): number =>
+  pilotAt(job, turn.order) - (Math.sign(turn.body.amount) * FINE) / 2;
 
 /** Doubt of an edge, turns: it lies evenly within one fine movement. */
 const EDGE_U = FINE / Math.sqrt(12);
@@ -82,9 +84,6 @@ export function rateOf(job: JobView): { readonly rate: number; readonly u: numbe
   return { rate: (a * here.rate + b * table) / (a + b), u: Math.hypot(1 / Math.sqrt(a + b), differ) };
 }
 
-/** Where it opens at churn: the newest proof, or else the first fine search. */
-const opensAt = (job: JobView): number | undefined => edgeAt(job, 'prove-opens') ?? edgeAt(job, 'edge-opens');
-
 /** Where the pilot stands for a figure: as found, or now. */
 const standing = (job: JobView, when: When): number => (when === 'found' ? 0 : pilotAt(job));
 
@@ -95,50 +94,139 @@ const lineOf = (name: BudgetLine['name'], because: string, u: number): BudgetLin
   dof: Infinity,
 });
 
-/**
- * Where it opens was found twice, and the counts between must close: what they miss by, something was not turned as it was written,
- * and so may be the last movement.
- */
-export const missedBy = (job: JobView): number => {
-  const [first, again] = [edgeAt(job, 'edge-opens'), edgeAt(job, 'prove-opens')];
-  const by = first === undefined || again === undefined ? 0 : Math.abs(again - first);
-  return by > CLOSES ? by : 0;
-};
-/** Two edges within a fine movement each, and some creep of the spring, turns. */
-const CLOSES = 1.75 * FINE;
+/** Steps that set it, that prove it by a count, by the speed, and that read it as it opened by that: at first, and once more. */
+export const SETS = ['turn-set', 'set-again'] as const;
+export const COUNTED = ['prove-opens', 'prove-again'] as const;
+export const FASTER = ['speed-up', 'speed-again'] as const;
+const READ_OPENED: readonly string[] = ['read-opened', 'read-again'];
+const isOf = (keys: readonly string[], key: string): boolean => keys.includes(key);
+
+/** Once that it was seen to open: where the pilot stood, turns, and how far over churn the pressure was, Pa. */
+interface Opened {
+  readonly order: number;
+  readonly at: number;
+  readonly over: number;
+  /** Standard doubt, Pa, of a pressure that was read; an edge at churn is as good as its last movement. */
+  readonly u: number;
+  readonly bySpeed: boolean;
+  /** It did not open though it went so far. */
+  readonly dry: boolean;
+  /** What was read is not what the pump makes at that speed: one of the two was misread, and nothing is set by it. */
+  readonly odd: boolean;
+}
+
 /** What a relief that just runs stands over its opening, and half a per cent of speed, Pa [common practice, no source]. */
 const RUNS_OVER = 25_000;
+const READ_U = RUNS_OVER / Math.sqrt(12);
+/** The speed is raised by this part of itself at a time. */
+export const FASTER_STEP = 0.005;
 
-const miscounted = (job: JobView, rate: number): readonly BudgetLine[] => {
-  const by = missedBy(job);
-  if (by === 0) return [];
-  const because = 'the turns counted in and out do not close: twice what they miss by, rectangular';
-  return [lineOf('sampling', because, (2 * by * rate) / Math.sqrt(3))];
-};
+/** Every time that it was seen to open, in order: an edge at churn, or brought up by the speed until it ran. */
+function timesOpened(job: JobView): readonly Opened[] {
+  const churn = atChurn(job, 'churn')?.value;
+  const edges = job.state.turns
+    .filter((t) => t.body.reached === true && isOf(['edge-opens', ...COUNTED], t.body.at.key))
+    .map((t) => ({
+      order: t.order,
+      at: placeOf(job, t),
+      over: 0,
+      u: 0,
+      bySpeed: false,
+      dry: false,
+      odd: false,
+    }));
+  if (churn === undefined) return edges;
+  const net = churn - (atChurn(job, 'suction')?.value ?? 0);
+  /** What a speed makes over churn, Pa: pressure goes with its square. */
+  const made = (part: number): number => net * ((1 + part) ** 2 - 1);
+  const raised = (order: number): number =>
+    job.state.turns.findLast((t) => t.order < order && isOf(FASTER, t.body.at.key))?.body.amount ?? 0;
+  // By the speed at which it ran: what is read then is lower already, for water runs; it only must not be something else.
+  const read = job
+    .readings('runs')
+    .filter((r) => isOf(READ_OPENED, r.kept.body.at.key))
+    .map(({ value, kept: { order } }) => {
+      const over = made(raised(order) - FASTER_STEP / 2);
+      return { order, over, dry: false, odd: Math.abs(value - churn - over) > 2 * RUNS_OVER };
+    });
+  // Still dry, though the pressure went so far: it opens no lower than that.
+  const dry = job.state.turns
+    .filter((t) => t.body.reached === false && isOf(FASTER, t.body.at.key))
+    .map((t) => ({ order: t.order, over: made(t.body.amount), dry: true, odd: false }));
+  const faster = [...read, ...dry].map((x) => ({
+    ...x,
+    at: pilotAt(job, x.order),
+    u: READ_U,
+    bySpeed: true,
+  }));
+  return [...edges, ...faster].sort((a, b) => a.order - b.order);
+}
 
-/** Turns from where it opens at churn to where the pilot stands, as pressure, with its doubt. */
+/** Two edges within a fine movement each, and some creep of the spring, turns. */
+const CLOSES = 1.75 * FINE;
+
+/**
+ * What is counted from: where it was seen to open last. One by the speed counts only where it says otherwise than the count does, for the
+ * count is finer. `missed` is by how much the last one said otherwise, Pa: something was not turned as it was written, or not read.
+ */
+function countedFrom(job: JobView, when: When, until = Infinity): (Opened & { missed: number }) | undefined {
+  const rate = rateOf(job)?.rate;
+  if (rate === undefined) return undefined;
+  let base: (Opened & { missed: number }) | undefined;
+  for (const o of timesOpened(job)) {
+    // As found is before anything was set.
+    if (o.order > until || (when === 'found' && base)) break;
+    if (!base) {
+      base = { ...o, missed: 0 };
+      continue;
+    }
+    const by = Math.abs(o.over - base.over - rate * (o.at - base.at));
+    const differs = o.dry || by > (o.bySpeed || base.bySpeed ? RUNS_OVER : rate * CLOSES);
+    const stays = o.odd || (o.bySpeed && !differs);
+    base = { ...(stays ? base : o), missed: differs ? by : 0 };
+  }
+  return base;
+}
+
+const setLast = (job: JobView): number =>
+  job.state.turns.findLast((t) => isOf(SETS, t.body.at.key))?.order ?? 0;
+
+/** It was seen to open since it was set last, or was tried in vain. */
+export const triedSince = (job: JobView): boolean => (timesOpened(job).at(-1)?.order ?? 0) > setLast(job);
+
+/** From where it opened to where the pilot stands, as pressure over churn, with its doubt. */
 function over(
   job: JobView,
   when: When,
   proof = true,
 ): { value: number; lines: readonly BudgetLine[] } | undefined {
-  const [at, by] = [opensAt(job), rateOf(job)];
-  if (at === undefined || !by) return undefined;
-  const turns = standing(job, when) - at;
+  const by = rateOf(job);
+  const from = countedFrom(job, when, proof ? Infinity : setLast(job) || Infinity);
+  if (!from || !by) return undefined;
+  const turns = standing(job, when) - from.at;
   return {
-    value: by.rate * turns,
+    value: from.over + by.rate * turns,
     lines: [
-      lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
+      from.bySpeed
+        ? lineOf('sampling', 'what a relief that just runs stands over its opening', from.u)
+        : lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
       lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
-      ...miscounted(job, by.rate),
-      ...(when === 'left' && proof ? notAsRead(job, by.rate * turns) : []),
+      ...(proof && from.missed > 0
+        ? [
+            lineOf(
+              'sampling',
+              'it opened elsewhere than was counted: twice that, rectangular',
+              (2 * from.missed) / Math.sqrt(3),
+            ),
+          ]
+        : []),
     ],
   };
 }
 
 /**
  * The opening pressure: system pressure where it just opened, and what the pilot was turned from there.
- * @param proof whether what its proof said otherwise is counted as doubt
+ * @param proof whether its newest proof is counted from, and what it said otherwise is doubt
  */
 export function opening(job: JobView, when: When, proof = true): Derived | undefined {
   const [o, churn] = [over(job, when, proof), atChurn(job, 'churn')];
@@ -149,21 +237,6 @@ export function opening(job: JobView, when: When, proof = true): Derived | undef
     ids: churn.ids,
     budget: combine([...churn.budget.lines, ...o.lines]),
   };
-}
-
-/** Brought up by the speed it opened where it was read; what the count says otherwise is in doubt by twice as much. */
-function notAsRead(job: JobView, over: number): readonly BudgetLine[] {
-  const churn = atChurn(job, 'churn')?.value ?? NaN;
-  const set = job.state.turns.findLast((t) => t.body.adjuster === 'pilot')?.order ?? 0;
-  const read = job.readings('runs').filter((r) => r.kept.body.at.key === 'read-opened' && r.kept.order > set);
-  const last = read.at(-1);
-  // Still dry though the pressure, as the square of the speed, went past what was counted.
-  const dry = job.state.turns.findLast((t) => t.body.at.key === 'speed-up' && t.order > set);
-  const reached = dry?.body.reached === false ? churn * (1 + dry.body.amount) ** 2 : NaN;
-  const by = last ? Math.abs(last.value - churn - over) : Math.max(0, reached - churn - over);
-  if (!(by > RUNS_OVER)) return [];
-  const because = 'it opened elsewhere than was counted: twice that, rectangular';
-  return [lineOf('sampling', because, (2 * by) / Math.sqrt(3))];
 }
 
 /** Where it closes again: the opening less what the pilot was turned between just opening and just closing. */
@@ -234,10 +307,10 @@ function mostMargin(job: JobView): number | undefined {
 
 /** Turns from where the pilot stands to where the margin is what was planned, or the most it may be; to the fine movement below. */
 export function turnsToPlan(job: JobView): number | undefined {
-  const [at, by, gain] = [opensAt(job), rateOf(job), more(job)];
+  const [from, by, gain] = [countedFrom(job, 'left'), rateOf(job), more(job)];
   const planned = job.plan.values['margin'];
-  if (at === undefined || !by || gain === undefined || planned === undefined) return undefined;
+  if (!from || !by || gain === undefined || planned === undefined) return undefined;
   const most = mostMargin(job) ?? Infinity;
-  const wanted = at + (Math.min(planned, most) + gain) / by.rate - pilotAt(job);
+  const wanted = from.at + (Math.min(planned, most) + gain - from.over) / by.rate - pilotAt(job);
   return (most < planned ? Math.floor(wanted / FINE) : Math.round(wanted / FINE)) * FINE;
 }

@@ -3,7 +3,7 @@ import { branch, until, type JobView, type Node, type Phase, type Plan } from '@
 import type { FaceOf, NamesIn } from '../define/index.js';
 import type { parts } from './parts.js';
 import { isVariable, s } from './parts.js';
-import { COARSE, FINE, listed, pilotAt, turnsToPlan } from './reckoned.js';
+import { COARSE, FASTER_STEP, FINE, listed, pilotAt, turnsToPlan } from './reckoned.js';
 import * as now from './state.js';
 
 type Names = NamesIn<typeof parts>;
@@ -96,9 +96,10 @@ const firstRun = until(
         turnBy(
           'put-back',
           'Back as found',
-          'Still dry. Before anything is cleaned, put the pilot back as found:',
+          'Still dry. Before anything is cleaned, put the pilot back to its mark, as found:',
           'What holds the pilot off would let the relief open at once.',
           (j) => -pilotAt(j),
+          { toMark: true },
         ),
         s.observe(
           'why-dry',
@@ -267,22 +268,34 @@ const asFound = turnBy(
   { toMark: true },
 );
 
+const COUNTED_FROM = 'Counted from where it just opened, by what one turn does here.';
 const set = turnBy(
   'turn-set',
   'Set',
   'Set the opening over the highest normal pressure. From here turn the pilot:',
-  'Counted from where it just opened, by what one turn does here.',
+  COUNTED_FROM,
   (j) => turnsToPlan(j) ?? 0,
   { phase: 'adjust', needs: running },
 );
 
-const proveByCount: readonly Node[] = [
-  s.confirm('mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
+/** A proof that says otherwise than was counted is believed, and set from. */
+const setAgain = turnBy(
+  'set-again',
+  'Set again',
+  'It opened elsewhere than was counted: a turn went too far, or not far enough. From here turn the pilot:',
+  COUNTED_FROM,
+  (j) => turnsToPlan(j) ?? 0,
+  { phase: 'adjust', needs: running },
+);
+
+/** @param again whether it was proved before, and did not open where it was set to */
+const proveByCount = (again: boolean): readonly Node[] => [
+  s.confirm(again ? 'mark-again' : 'mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
     why: 'It comes back to the mark, and not only to a count.',
     tools: ['marker'],
   }),
   edge(
-    'prove-opens',
+    again ? 'prove-again' : 'prove-opens',
     'Proof: down until it runs',
     'The pressure of this pump cannot be raised. Turn the pilot counter-clockwise until water just runs, and count.',
     -1,
@@ -290,18 +303,28 @@ const proveByCount: readonly Node[] = [
     ['discharge', 'hammer'],
   ),
   turnBy(
-    'return',
+    again ? 'return-again' : 'return',
     'Back by the count',
     'Turn it back to the new mark, by the same count:',
     'Where it was set.',
-    (j) => -(turnedAt(j, 'prove-opens') ?? 0),
+    (j) => -(turnedAt(j, again ? 'prove-again' : 'prove-opens') ?? 0),
     { toMark: true },
   ),
 ];
 
-const proveBySpeed: readonly Node[] = [
+const proveBySpeed = (again: boolean): readonly Node[] => [
+  ...(again
+    ? [
+        dry(
+          'dry-again',
+          'Dry again',
+          'Wait until the outlet is dry.',
+          'What still runs would be taken for its opening.',
+        ),
+      ]
+    : []),
   s.turn(
-    'speed-up',
+    again ? 'speed-again' : 'speed-up',
     'speed',
     'Proof: faster until it runs',
     'Raise the speed by halves of a per cent until water just runs.',
@@ -310,17 +333,34 @@ const proveBySpeed: readonly Node[] = [
       why: 'Pressure goes with the square of the speed: this is the opening itself.',
       cautions: ['shafts', 'discharge'],
       needs: running,
-      seek: { ...RUNS, way: 1, by: 0.005, most: 0.1, settles_s: SETTLES_S, ended: 'Ten per cent, still dry' },
+      seek: {
+        ...RUNS,
+        way: 1,
+        by: FASTER_STEP,
+        most: 0.1,
+        settles_s: SETTLES_S,
+        ended: 'Ten per cent, still dry',
+      },
     },
   ),
   branch(
-    (j) => now.sought(j, 'speed-up') === true,
-    [readSystem('read-opened', 'runs', 'While it runs', 'Read the system gauge while it runs.', 'left')],
+    (j) => now.sought(j, again ? 'speed-again' : 'speed-up') === true,
+    [
+      readSystem(
+        again ? 'read-again' : 'read-opened',
+        'runs',
+        'While it runs',
+        'Read the system gauge while it runs.',
+        'left',
+      ),
+    ],
   ),
-  s.turn('speed-back', 'speed', 'Back to governed speed', 'Bring the speed back:', {
+  s.turn(again ? 'back-again' : 'speed-back', 'speed', 'Back to governed speed', 'Bring the speed back:', {
     ...SEARCH,
     cautions: ['shafts'],
-    amount: (j) => -(turnedAt(j, 'speed-up') ?? 0),
+    amount: (j) => -(turnedAt(j, again ? 'speed-again' : 'speed-up') ?? 0),
+    // Governed speed is read off.
+    toMark: true,
   }),
 ];
 
@@ -328,25 +368,32 @@ const turnedAt = (job: JobView, key: string): number | undefined =>
   job.state.turns.findLast((t) => t.body.at.key === key)?.body.amount;
 
 /** Where it opens: sought, set where it is not right, proved, locked. */
-export const measured = (plan: Plan): readonly Node[] => [
-  unless([firstRun]),
-  unless(whichGauge),
-  unless(edges),
-  ...(plan.school === 'by-table'
-    ? [unless([spring]), branch((j) => !now.hopeless(j) && !listed(j), secondPressure)]
-    : [unless(secondPressure)]),
-  unless([
-    branch(now.foundRight, [asFound], [set, ...(isVariable(plan) ? proveBySpeed : proveByCount)]),
-    s.confirm('lock-nut', 'Lock nut tight', 'Tighten the lock nut: still dry?', {
-      cautions: ['discharge'],
-      tools: ['wrench for the lock nut'],
-    }),
-    dry(
-      'dry-left',
-      'Closes, no weep',
-      'Watch the outlet for a minute.',
-      'A weep is debris in the seat, or a margin too small.',
-      WATCH_S,
-    ),
-  ]),
-];
+export const measured = (plan: Plan): readonly Node[] => {
+  const prove = isVariable(plan) ? proveBySpeed : proveByCount;
+  return [
+    unless([firstRun]),
+    unless(whichGauge),
+    unless(edges),
+    ...(plan.school === 'by-table'
+      ? [unless([spring]), branch((j) => !now.hopeless(j) && !listed(j), secondPressure)]
+      : [unless(secondPressure)]),
+    unless([
+      branch(
+        now.foundRight,
+        [asFound],
+        [set, ...prove(false), until(now.setRight, [setAgain, ...prove(true)])],
+      ),
+      s.confirm('lock-nut', 'Lock nut tight', 'Tighten the lock nut: still dry?', {
+        cautions: ['discharge'],
+        tools: ['wrench for the lock nut'],
+      }),
+      dry(
+        'dry-left',
+        'Closes, no weep',
+        'Watch the outlet for a minute.',
+        'A weep is debris in the seat, or a margin too small.',
+        WATCH_S,
+      ),
+    ]),
+  ];
+};

@@ -1,10 +1,22 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
-import { atChurn, pilotAt, rateOf } from './reckoned.js';
+import {
+  atChurn,
+  COUNTED,
+  FASTER,
+  FINE,
+  pilotAt,
+  rateOf,
+  SETS,
+  triedSince,
+  turnsToPlan,
+} from './reckoned.js';
 import { LEAST_MARGIN, OVERSPEED, psi, RATE_BAND, read } from './parts.js';
 
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
+
+const isOf = (keys: readonly string[], key: string): boolean => keys.includes(key);
 
 /** How a search by a step ended; undefined where it was not made. */
 export const sought = (job: JobView, key: string): boolean | undefined =>
@@ -129,8 +141,35 @@ export const foundRight = (job: JobView): boolean => {
   return (word === 'in' || (word === 'near' && inside)) && (opening === undefined || opening === 'in');
 };
 
-/** The pilot was moved after the search, and stands elsewhere than found; a new one had no place to be found in. */
+/**
+ * The pilot was moved after the search, and stands elsewhere than found; a new one had no place to be found in. Set more than once it was
+ * not turned as it was counted: a count of nought says nothing then.
+ */
 export const wasSet = (job: JobView): boolean =>
-  job.state.turns.some((t) => t.body.at.key === 'turn-set') && (!job.finds || pilotAt(job) !== 0);
+  timesSet(job) > 0 && (!job.finds || pilotAt(job) !== 0 || timesSet(job) > 1);
+
+const timesSet = (job: JobView): number => job.state.turns.filter((t) => isOf(SETS, t.body.at.key)).length;
+
+/** The last time that it was brought up by the speed. */
+export const fasterLast = (job: JobView) => job.state.turns.findLast((t) => isOf(FASTER, t.body.at.key));
+
+/** It was seen to open by its last proof. */
+export const seenToOpen = (job: JobView): boolean =>
+  job.state.turns.findLast((t) => isOf([...COUNTED, ...FASTER], t.body.at.key))?.body.reached === true;
+
+/** No oftener than this: what is still elsewhere then is no slip of a hand. */
+const MOST_SETS = 4;
+
+/**
+ * It opens where it was set to, as its proof has it: else it is set again from where it was seen to open, and proved again, for a turn may
+ * have gone too far.
+ */
+export function setRight(job: JobView): boolean {
+  const margin = job.figure('margin', 'left');
+  if (hopeless(job) || !triedSince(job) || !margin || timesSet(job) >= MOST_SETS) return true;
+  const inside =
+    insidePlain(margin.value, job.limits('margin', 'left')) && job.verdict('opening', 'left')?.word !== 'out';
+  return (inside && seenToOpen(job)) || Math.abs(turnsToPlan(job) ?? 0) < 1.5 * FINE;
+}
 
 export { pilotAt, rateOf };
