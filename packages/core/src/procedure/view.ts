@@ -70,7 +70,7 @@ export class FoldedJob extends MeasuredJob implements JobView {
         when === 'found'
           ? together(
               caught(this.readings(setting).filter((r) => this.finds && r.kept.body.at.phase === 'found')),
-              def,
+              this.farOff(def),
             )
           : this.agreeing(setting);
       const last = set[set.length - 1];
@@ -110,15 +110,20 @@ export class FoldedJob extends MeasuredJob implements JobView {
     const last = this.movesBefore(setting, but.at(-1)?.kept.order ?? 0);
     let [squares, dof] = [-own.squares, -own.dof];
     for (const [moves, readings] of groups) {
-      const most = together(readings, def);
+      const most = together(readings, this.farOff(def));
       // Where the figure itself stands on what lies far off, nothing of it is left out.
-      const far = ANOTHER_GAUGE * def.repeatability.sd;
+      const far = this.farOff(def);
       const counted = moves !== last || most.some((r) => Math.abs(r.value - stands) < far);
       const near = scatterOf((counted ? most : readings).map((r) => r.value));
       squares += near.squares;
       dof += near.dof;
     }
     return { squares: Math.max(0, squares), dof: Math.max(0, dof) };
+  }
+
+  /** What lies so far off was read of another gauge, Pa: by the usual scatter, or where there is none by what readings agree within. */
+  private farOff({ id, repeatability: { sd } }: SettingDef): number {
+    return sd > 0 ? ANOTHER_GAUGE * sd : 2 * this.agreement(id);
   }
 
   /** How often a setting had been moved when an event was taken. */
@@ -254,12 +259,9 @@ const caught = (list: readonly Corrected[]): readonly Corrected[] => {
  * Of readings of one state those that lie together. One that lies very far off was of another gauge, as long as most of them do lie
  * together; more than one in four are no slip: then they scatter, and all count.
  */
-const together = <R extends Pick<Corrected, 'value'>>(
-  readings: readonly R[],
-  { repeatability: { sd } }: Pick<SettingDef, 'repeatability'>,
-): readonly R[] => {
+const together = <R extends Pick<Corrected, 'value'>>(readings: readonly R[], far: number): readonly R[] => {
   const middle = [...readings].sort((a, b) => a.value - b.value)[readings.length >> 1]?.value ?? NaN;
-  const near = readings.filter((r) => Math.abs(r.value - middle) < ANOTHER_GAUGE * sd);
+  const near = readings.filter((r) => Math.abs(r.value - middle) < far);
   const off = readings.length - near.length;
   return near.length > off && off <= Math.max(1, readings.length / 4) ? near : readings;
 };

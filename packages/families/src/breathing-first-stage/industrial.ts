@@ -92,6 +92,7 @@ export const industrial: Procedure = standard(parts, {
                       phase: 'found',
                       needs: { supply: 'full' },
                       hands: { cock: 0 },
+                      needed: true,
                       instead: { rises: 'It rises on', hisses: 'The relief hisses' },
                     }),
                     s.observe(
@@ -99,7 +100,7 @@ export const industrial: Procedure = standard(parts, {
                       'Stands five minutes',
                       'Watch it for five minutes.',
                       { stands: { title: 'It stands', advised: true }, rises: 'It rises on' },
-                      { seconds: 300, needs: { supply: 'full' }, watches: 'outlet' },
+                      { seconds: 300, needs: { supply: 'full' }, watches: 'outlet', needed: true },
                     ),
                     s.observe(
                       'inlet',

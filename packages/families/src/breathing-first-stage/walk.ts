@@ -97,7 +97,12 @@ const soap = (key: string, title: string): Node =>
       joint: 'A joint bubbles',
       holes: 'Bubbles at the ambient holes',
     },
-    { seconds: 30, needs: { supply: 'full' }, why: 'Before it is watched: a leak outward hides one inward.' },
+    {
+      seconds: 30,
+      needs: { supply: 'full' },
+      why: 'Before it is watched: a leak outward hides one inward.',
+      needed: true,
+    },
   );
 
 const tight = (prefix: string): readonly Node[] => [
@@ -130,6 +135,7 @@ const dips = (prefix: string, phase: Phase): readonly Node[] => {
       watched: true,
       needs: { supply: 'full' },
       hands: { purge: 0 },
+      needed: true,
       instead: UNSTEADY,
     }),
   ];
@@ -159,6 +165,7 @@ const watched = (prefix: string, phase: Phase): readonly Node[] => {
     s.wait(key, 'Watched', 'Hands off, supply on. Let it stand.', seconds, {
       needs: { supply: 'full' },
       why: 'With the supply shut a leaking seat shows nothing.',
+      needed: true,
     });
   return [
     branch(
@@ -170,6 +177,7 @@ const watched = (prefix: string, phase: Phase): readonly Node[] => {
       phase,
       watched: true,
       needs: { supply: 'full' },
+      needed: true,
       instead: UNSTEADY,
     }),
     branch(
@@ -184,6 +192,7 @@ const watched = (prefix: string, phase: Phase): readonly Node[] => {
             seconds: WATCH_S.used,
             needs: { supply: 'full' },
             why: 'A creep that stops is a fresh seat; one that goes on is a leak.',
+            needed: true,
           },
         ),
       ],

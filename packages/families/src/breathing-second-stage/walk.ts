@@ -133,6 +133,7 @@ const draw = (key: string, phase: Phase, title: string): Node =>
       needs: { gauge: 'on', supply: 'on', side: 'closed' },
       hands: { draw: 1 },
       why: 'Opening takes three seconds or more: a quick draw reads low.',
+      needed: true,
       instead: { never: 'It never opens' },
     },
   );

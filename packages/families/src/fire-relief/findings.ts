@@ -2,8 +2,8 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { impairmentStays } from '../shared/impairment.js';
-import { LEAST_MARGIN, psi } from './parts.js';
-import { atChurn, opening } from './reckoned.js';
+import { LEAST_MARGIN } from './parts.js';
+import { atChurn } from './reckoned.js';
 import * as now from './state.js';
 
 /** Net churn this far from the plate's is a pump to be tested [common practice, no source]. */
@@ -154,13 +154,12 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Not to be set: pump, components and authority first.',
       'opening',
     );
-  const proof = proofOff(job);
-  if (proof !== undefined)
+  if (now.neverAsSet(job))
     add(
       'warn',
       'proof-differs',
-      `By its speed it opened ${job.sayWidth(Math.abs(proof), 'opening')} ${proof > 0 ? 'above' : 'below'} what was counted.`,
-      'Search again, and trust neither until they agree.',
+      'However often it was set, it opened elsewhere than it was set to.',
+      'Look what slips, and search anew.',
       'opening',
     );
   if (impairmentStays(job))
@@ -176,22 +175,6 @@ export function findings(job: JobView, { add }: Gathering): void {
 const marginWrong = (job: JobView, value: number): boolean =>
   job.verdict('margin', 'found')?.word === 'out' ||
   (now.wasSet(job) && !insidePlain(value, job.limits('margin', 'found')));
-
-/** Opening by the speed that it took, over the opening by count, Pa, where the two do not agree. */
-function proofOff(job: JobView): number | undefined {
-  const up = now.fasterLast(job);
-  const [churn, suction, counted] = [
-    atChurn(job, 'churn'),
-    atChurn(job, 'suction'),
-    // By the count alone: the proof is held against it.
-    opening(job, 'left', false),
-  ];
-  if (up?.body.reached !== true || !churn || !suction || !counted) return undefined;
-  const net = churn.value - suction.value;
-  const reached = suction.value + net * (1 + up.body.amount) ** 2;
-  const off = reached - counted.value;
-  return Math.abs(off) > counted.budget.U + psi(2) ? off : undefined;
-}
 
 export function unproved(job: JobView, { lacks }: Gathering): void {
   if (now.implausible(job))
@@ -217,8 +200,13 @@ export function unproved(job: JobView, { lacks }: Gathering): void {
       'It was not seen to open since it was set.',
       'Prove it by count or by speed.',
     );
-  else if (proofOff(job) !== undefined)
-    lacks('proof-differs', 'opening', 'Count and speed do not agree.', 'Search again.');
+  else if (now.neverAsSet(job))
+    lacks(
+      'proof-differs',
+      'opening',
+      'It opens elsewhere than it is set to, however often it is set.',
+      'Search anew, or look what slips.',
+    );
   if (now.answer(job, 'dry-left') !== 'dry')
     lacks(
       'not-dry',

@@ -85,7 +85,6 @@ export const kit: Kit = {
   seldom: [
     { fault: 'blocked-sensing', says: { 'why-dry': 'none' } },
     { fault: 'gauge-on-cover', says: { trace: 'upstream' } },
-    { variant: 'fire relief, variable speed', fault: 'set-high', hands: ['overturns'] },
   ],
   practice: {
     lines: {

@@ -169,13 +169,13 @@ const CLOSES = 1.75 * FINE;
  * What is counted from: where it was seen to open last. One by the speed counts only where it says otherwise than the count does, for the
  * count is finer. `missed` is by how much the last one said otherwise, Pa: something was not turned as it was written, or not read.
  */
-function countedFrom(job: JobView, when: When, until = Infinity): (Opened & { missed: number }) | undefined {
+function countedFrom(job: JobView, when: When): (Opened & { missed: number }) | undefined {
   const rate = rateOf(job)?.rate;
   if (rate === undefined) return undefined;
   let base: (Opened & { missed: number }) | undefined;
   for (const o of timesOpened(job)) {
     // As found is before anything was set.
-    if (o.order > until || (when === 'found' && base)) break;
+    if (when === 'found' && base) break;
     if (!base) {
       base = { ...o, missed: 0 };
       continue;
@@ -195,13 +195,9 @@ const setLast = (job: JobView): number =>
 export const triedSince = (job: JobView): boolean => (timesOpened(job).at(-1)?.order ?? 0) > setLast(job);
 
 /** From where it opened to where the pilot stands, as pressure over churn, with its doubt. */
-function over(
-  job: JobView,
-  when: When,
-  proof = true,
-): { value: number; lines: readonly BudgetLine[] } | undefined {
+function over(job: JobView, when: When): { value: number; lines: readonly BudgetLine[] } | undefined {
   const by = rateOf(job);
-  const from = countedFrom(job, when, proof ? Infinity : setLast(job) || Infinity);
+  const from = countedFrom(job, when);
   if (!from || !by) return undefined;
   const turns = standing(job, when) - from.at;
   return {
@@ -211,7 +207,7 @@ function over(
         ? lineOf('sampling', 'what a relief that just runs stands over its opening', from.u)
         : lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
       lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
-      ...(proof && from.missed > 0
+      ...(from.missed > 0
         ? [
             lineOf(
               'sampling',
@@ -224,12 +220,9 @@ function over(
   };
 }
 
-/**
- * The opening pressure: system pressure where it just opened, and what the pilot was turned from there.
- * @param proof whether its newest proof is counted from, and what it said otherwise is doubt
- */
-export function opening(job: JobView, when: When, proof = true): Derived | undefined {
-  const [o, churn] = [over(job, when, proof), atChurn(job, 'churn')];
+/** The opening pressure: system pressure where it just opened, and what the pilot was turned from there. */
+export function opening(job: JobView, when: When): Derived | undefined {
+  const [o, churn] = [over(job, when), atChurn(job, 'churn')];
   if (!o || !churn) return undefined;
   return {
     value: churn.value + o.value,

@@ -150,9 +150,6 @@ export const wasSet = (job: JobView): boolean =>
 
 const timesSet = (job: JobView): number => job.state.turns.filter((t) => isOf(SETS, t.body.at.key)).length;
 
-/** The last time that it was brought up by the speed. */
-export const fasterLast = (job: JobView) => job.state.turns.findLast((t) => isOf(FASTER, t.body.at.key));
-
 /** It was seen to open by its last proof. */
 export const seenToOpen = (job: JobView): boolean =>
   job.state.turns.findLast((t) => isOf([...COUNTED, ...FASTER], t.body.at.key))?.body.reached === true;
@@ -160,16 +157,27 @@ export const seenToOpen = (job: JobView): boolean =>
 /** No oftener than this: what is still elsewhere then is no slip of a hand. */
 const MOST_SETS = 4;
 
-/**
- * It opens where it was set to, as its proof has it: else it is set again from where it was seen to open, and proved again, for a turn may
- * have gone too far.
- */
-export function setRight(job: JobView): boolean {
+/** Seen to open where it was set to: within its limits, or no fine movement would bring it nearer. */
+function opensAsSet(job: JobView): boolean {
   const margin = job.figure('margin', 'left');
-  if (hopeless(job) || !triedSince(job) || !margin || timesSet(job) >= MOST_SETS) return true;
+  if (!margin) return false;
   const inside =
     insidePlain(margin.value, job.limits('margin', 'left')) && job.verdict('opening', 'left')?.word !== 'out';
   return (inside && seenToOpen(job)) || Math.abs(turnsToPlan(job) ?? 0) < 1.5 * FINE;
 }
+
+/** Set so often, and it opened elsewhere every time. */
+export const neverAsSet = (job: JobView): boolean => timesSet(job) >= MOST_SETS && !opensAsSet(job);
+
+/**
+ * It opens where it was set to, as its proof has it: else it is set again from where it was seen to open, and proved again, for a turn may
+ * have gone too far.
+ */
+export const setRight = (job: JobView): boolean =>
+  hopeless(job) ||
+  !triedSince(job) ||
+  !job.figure('margin', 'left') ||
+  timesSet(job) >= MOST_SETS ||
+  opensAsSet(job);
 
 export { pilotAt, rateOf };

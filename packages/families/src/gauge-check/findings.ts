@@ -14,11 +14,9 @@ import {
 import { fluidOf, isCompared, POINTS } from './points.js';
 import * as now from './state.js';
 
-const pointOut = (job: JobView, id: string): boolean => job.verdict(id, 'found')?.word === 'out';
-
 /** The highest part of the scale below which no point is out, if that is worth having. */
 function goodUpTo(job: JobView): number | undefined {
-  const bad = POINTS.filter((p) => pointOut(job, p.id)).map((p) => p.part);
+  const bad = POINTS.filter((p) => now.pointOut(job, p.id)).map((p) => p.part);
   if (bad.length === 0) return undefined;
   const below = POINTS.map((p) => p.part).filter((part) => part < Math.min(...bad));
   const most = Math.max(0, ...below);
@@ -83,7 +81,7 @@ export function findings(job: JobView, { add }: Gathering): void {
       'span',
     );
   spanFindings(job, add);
-  const bad = POINTS.filter((p) => pointOut(job, p.id));
+  const bad = POINTS.filter((p) => now.pointOut(job, p.id));
   const upTo = goodUpTo(job);
   if (bad.length > 0)
     add(
@@ -188,7 +186,7 @@ export function recommend(job: JobView): { readonly outcome: Outcome; readonly b
       'restricted',
       'Its span looks wrong by more than its class, but this check cannot tell: compare it with a better gauge before it is trusted.',
     );
-  if (POINTS.some((p) => pointOut(job, p.id))) {
+  if (POINTS.some((p) => now.pointOut(job, p.id))) {
     const upTo = goodUpTo(job);
     return upTo === undefined
       ? ends('replace', 'It is outside its class.')

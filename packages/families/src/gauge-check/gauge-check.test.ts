@@ -3,8 +3,10 @@ import { HandLog } from '../testing.js';
 import { objections, sheetOf } from '@firm-needle/core/family';
 import { FoldedJob, type JobView, type JobEvent, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
+import { careful, type Manner } from '@firm-needle/core/script';
 import { family as gaugeCheck } from './index.js';
 import { expectedSpan, restOf } from './judge.js';
+import { POINTS } from './points.js';
 import { checkPlan, checkStarted, DRAUGHT, HIGH_SIDE, scriptedCheck } from './testing.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
@@ -42,6 +44,39 @@ describe('gauge check, on its rig', () => {
       expect(job.outcome).toBe(outcome);
       if (finding) expect(codes(job.view)).toContain(finding);
     }
+  });
+
+  it('is read once more at a point that is out, and not condemned for one figure', () => {
+    const plan = checkPlan('comparison');
+    const readsAt = (view: JobView, key: string): number =>
+      view.state.reads.filter((r) => r.body.at.key === key).length;
+    const points = POINTS.map((p) => p.id);
+    for (const wrong of [0, 3, 4, 8])
+      for (const by of [-40, 25]) {
+        let n = 0;
+        // What is read of the gauge under test, its zeros left out: one of them is of another figure.
+        const reads: Manner['reads'] = (shown) => {
+          if (Math.abs(shown.value) < psi(50) || n++ !== wrong) return shown;
+          const text = String(Number(shown.text) + by);
+          return { ...shown, text, value: toCanonical(Number(text), 'psi') };
+        };
+        const { outcome, view } = scriptedCheck(plan, [], 3, HIGH_SIDE, { ...careful, reads });
+        const misread = points[wrong] ?? '';
+        expect({ wrong, by, outcome, codes: codes(view) }).toEqual({
+          wrong,
+          by,
+          outcome: 'left-as-found',
+          codes: [],
+        });
+        // Read anew there until two agree, and nowhere else.
+        expect(points.map((id) => readsAt(view, `again-${id}`))).toEqual(
+          points.map((id) => (id === misread ? 2 : 0)),
+        );
+      }
+    // Two points that are surely out tell enough: the rest are read once.
+    const { outcome, view } = scriptedCheck(plan, ['sprung-tube'], 3);
+    expect(outcome).toBe('replace');
+    expect(points.reduce((sum, id) => sum + readsAt(view, `again-${id}`), 0)).toBe(2);
   });
 
   it('proves nothing against a better gauge that does not come to zero, and says so', () => {

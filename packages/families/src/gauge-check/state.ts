@@ -1,6 +1,7 @@
 import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import { agreeingSpan, airDiffers, restOf } from './judge.js';
+import { POINTS, type PointId } from './points.js';
 
 /** After so many surface readings the doubt is taken instead of more waiting. */
 const MOST_SURFACE_READINGS = 9;
@@ -43,6 +44,27 @@ export const spanDoubtful = (job: JobView): boolean => {
     !insidePlain(figure.value, job.limits('error', 'found'))
   );
 };
+
+/** Two readings of a point that lie apart by more than readings of it do. */
+function pointApart(job: JobView, id: PointId): boolean {
+  const values = job.readings(id).map((r) => r.value);
+  return Math.max(...values) - Math.min(...values) > job.agreement(id);
+}
+export const pointOut = (job: JobView, id: PointId): boolean => job.verdict(id, 'found')?.word === 'out';
+
+/**
+ * A point that is out is read once more before it condemns, and a third time where the two do not agree. Two points that are surely out
+ * tell enough.
+ */
+export function pointAgain(job: JobView, id: PointId): boolean {
+  const n = job.readings(id).length;
+  if (n === 0 || n > 2) return false;
+  if (n === 2) return pointApart(job, id);
+  const sure = POINTS.filter(
+    (p) => job.readings(p.id).length > 1 && pointOut(job, p.id) && !pointApart(job, p.id),
+  );
+  return pointOut(job, id) && sure.length < 2;
+}
 
 const took = (job: JobView, key: string): boolean => job.state.taken.has(key);
 export const everConnected = (job: JobView): boolean =>

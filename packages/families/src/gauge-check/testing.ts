@@ -4,7 +4,7 @@ import type { Gauge } from '@firm-needle/core/gauge';
 import type { Plan, StartedBody } from '@firm-needle/core/procedure';
 import { ambientAt } from '@firm-needle/core/quantity';
 import { expectOk } from '@firm-needle/core/result';
-import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
+import { ScriptedTechnician, type Manner, type ScriptedJob } from '@firm-needle/core/script';
 import { family as gaugeCheck } from './index.js';
 
 export const HIGH_SIDE: Gauge = {
@@ -97,7 +97,8 @@ export function scriptedCheck(
   faults: readonly string[],
   seed: number,
   gauge: Gauge = HIGH_SIDE,
+  manner?: Manner,
 ): ScriptedJob {
   const rig = gaugeCheck.rig.create({ plan, seed, ambient: AMBIENT, faults });
-  return new ScriptedTechnician(gaugeCheck, rig, checkStarted(plan, gauge)).run();
+  return new ScriptedTechnician(gaugeCheck, rig, checkStarted(plan, gauge), manner ? { manner } : {}).run();
 }

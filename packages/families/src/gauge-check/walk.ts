@@ -42,6 +42,7 @@ const opening: Node[] = [
     needs: { cautions: 'read' },
     hands: { port: 0 },
     phase: 'found',
+    needed: true,
   }),
   branch(now.zeroWasSet, [
     s.observe(
@@ -211,7 +212,7 @@ const atPoints: Node[] = [
     'reference',
     'Zero of the better gauge',
     (j) => `Read ${j.gauge('reference')?.label ?? 'the better gauge'} vented.`,
-    { phase: 'found', hands: { port: 0 } },
+    { phase: 'found', hands: { port: 0 }, needed: true },
   ),
   s.confirm(
     'on-pump',
@@ -224,19 +225,38 @@ const atPoints: Node[] = [
       tools: ['hand pump or bulb'],
     },
   ),
-  ...POINTS.map(({ id, way, part }) => {
+  ...POINTS.flatMap(({ id, way, part }): readonly Node[] => {
     const [title, move, not] =
       way === 'up' ? ['Rising', 'Raise', ', never past it'] : ['Falling', 'Lower', ', from above'];
     // The end of the scale stands at its own step.
     const end: Face = part === 1 ? { why: 'The end of the scale: stop there.', cautions: ['overrange'] } : {};
-    return s.read(
-      `point-${id}`,
-      id,
-      `${title}, ${part * 100} %`,
-      (j) =>
-        `${move} the pressure until ${j.gauge('reference')?.label ?? 'the better gauge'} stands at ${j.say(j.plan.values[id] ?? 0, id)}${not}. Tap both, then read ${label(j)}.`,
-      { phase: 'found', needs: { pump: 'connected' }, hands: { pump: part, tap: 1 }, ...end },
-    );
+    const better = (j: JobView): string => j.gauge('reference')?.label ?? 'the better gauge';
+    const at = (j: JobView): string => j.say(j.plan.values[id] ?? 0, id);
+    // A gauge is as good as it is at every point.
+    const face = { phase: 'found', needs: { pump: 'connected' }, needed: true } as const;
+    return [
+      s.read(
+        `point-${id}`,
+        id,
+        `${title}, ${part * 100} %`,
+        (j) =>
+          `${move} the pressure until ${better(j)} stands at ${at(j)}${not}. Tap both, then read ${label(j)}.`,
+        { ...face, hands: { pump: part, tap: 1 }, ...end },
+      ),
+      until(
+        (j) => !now.pointAgain(j, id),
+        [
+          s.read(
+            `again-${id}`,
+            id,
+            `${title}, ${part * 100} %, once more`,
+            (j) =>
+              `That is out of its class: leave the pressure, see that ${better(j)} stands at ${at(j)}, tap both, and read ${label(j)} once more.`,
+            { ...face, hands: { tap: 1 }, why: 'One reading condemns no gauge: it may have been misread.' },
+          ),
+        ],
+      ),
+    ];
   }),
 ];
 

@@ -23,6 +23,7 @@ export const decision = <N extends Names>(
       leave: { title: 'Leave as found', advised: is('leave') },
       replace: { title: 'Replace', advised: is('replace') },
     },
-    { decides: true },
+    // Nothing goes on before it is known.
+    { decides: true, needed: true },
   );
 };
