@@ -288,11 +288,20 @@ const setAgain = turnBy(
   { phase: 'adjust', needs: running },
 );
 
+const dryAgain = dry(
+  'dry-again',
+  'Dry again',
+  'Wait until the outlet is dry.',
+  'What still runs would be taken for its opening.',
+);
+
 /** @param again whether it was proved before, and did not open where it was set to */
 const proveByCount = (again: boolean): readonly Node[] => [
+  ...(again ? [dryAgain] : []),
   s.confirm(again ? 'mark-again' : 'mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
     why: 'It comes back to the mark, and not only to a count.',
     tools: ['marker'],
+    needed: true,
   }),
   edge(
     again ? 'prove-again' : 'prove-opens',
@@ -313,16 +322,7 @@ const proveByCount = (again: boolean): readonly Node[] => [
 ];
 
 const proveBySpeed = (again: boolean): readonly Node[] => [
-  ...(again
-    ? [
-        dry(
-          'dry-again',
-          'Dry again',
-          'Wait until the outlet is dry.',
-          'What still runs would be taken for its opening.',
-        ),
-      ]
-    : []),
+  ...(again ? [dryAgain] : []),
   s.turn(
     again ? 'speed-again' : 'speed-up',
     'speed',
