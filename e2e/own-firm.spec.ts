@@ -157,10 +157,12 @@ test('a firm of one’s own: from an empty page to a control entered with no sig
     await phone.keyboard.type(value);
     await key(phone, 'Enter');
   };
-  for (const slot of ['water', 'air']) {
-    await expect(phone.locator('.move-say')).toContainText(slot);
+  for (const its of ['Vent the water gauge', 'the zero of the air gauge']) {
+    await expect(phone.locator('.move-say')).toContainText(its);
     await key(phone, 'z');
   }
+  // Each key is for the face it is meant for, and that has come.
+  await expect(phone.locator('.move-say')).toContainText('Fit the water gauge');
   await key(phone, 'Enter');
   await type('cut-in', '40');
   await type('cut-out', '60');
