@@ -251,7 +251,7 @@ const atPoints: Node[] = [
             id,
             `${title}, ${part * 100} %, once more`,
             (j) =>
-              `That is out of its class: leave the pressure, see that ${better(j)} stands at ${at(j)}, tap both, and read ${label(j)} once more.`,
+              `${j.readings(id).length > 1 ? 'The two do not agree' : 'That is out of its class'}: leave the pressure, see that ${better(j)} stands at ${at(j)}, tap both, and read ${label(j)} once more.`,
             { ...face, hands: { tap: 1 }, why: 'One reading condemns no gauge: it may have been misread.' },
           ),
         ],
