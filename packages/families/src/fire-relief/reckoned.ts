@@ -95,29 +95,25 @@ const lineOf = (name: BudgetLine['name'], because: string, u: number): BudgetLin
 });
 
 /** Steps that set it, that prove it by a count, by the speed, and that read it as it opened by that: at first, and once more. */
-export const SETS = ['turn-set', 'set-again'] as const;
-export const COUNTED = ['prove-opens', 'prove-again'] as const;
-export const FASTER = ['speed-up', 'speed-again'] as const;
-const READ_OPENED: readonly string[] = ['read-opened', 'read-again'];
-const isOf = (keys: readonly string[], key: string): boolean => keys.includes(key);
+export const SETS: ReadonlySet<string> = new Set(['turn-set', 'set-again']);
+export const COUNTED: ReadonlySet<string> = new Set(['prove-opens', 'prove-again']);
+export const FASTER: ReadonlySet<string> = new Set(['speed-up', 'speed-again']);
+const READ_OPENED: ReadonlySet<string> = new Set(['read-opened', 'read-again']);
 
 /** Once that it was seen to open: where the pilot stood, turns, and how far over churn the pressure was, Pa. */
 interface Opened {
   readonly order: number;
   readonly at: number;
   readonly over: number;
-  /** Standard doubt, Pa, of a pressure that was read; an edge at churn is as good as its last movement. */
-  readonly u: number;
   readonly bySpeed: boolean;
   /** It did not open though it went so far. */
   readonly dry: boolean;
-  /** What was read is not what the pump makes at that speed: one of the two was misread, and nothing is set by it. */
-  readonly odd: boolean;
+  /** By how much what was read is not what the pump makes at that speed, Pa: nothing is set by it, and it stays in doubt. */
+  readonly off: number;
 }
 
 /** What a relief that just runs stands over its opening, and half a per cent of speed, Pa [common practice, no source]. */
 const RUNS_OVER = 25_000;
-const READ_U = RUNS_OVER / Math.sqrt(12);
 /** The speed is raised by this part of itself at a time. */
 export const FASTER_STEP = 0.005;
 
@@ -125,41 +121,36 @@ export const FASTER_STEP = 0.005;
 function timesOpened(job: JobView): readonly Opened[] {
   const churn = atChurn(job, 'churn')?.value;
   const edges = job.state.turns
-    .filter((t) => t.body.reached === true && isOf(['edge-opens', ...COUNTED], t.body.at.key))
-    .map((t) => ({
-      order: t.order,
-      at: placeOf(job, t),
-      over: 0,
-      u: 0,
-      bySpeed: false,
-      dry: false,
-      odd: false,
-    }));
+    .filter((t) => t.body.reached === true && (t.body.at.key === 'edge-opens' || COUNTED.has(t.body.at.key)))
+    .map((t) => ({ order: t.order, at: placeOf(job, t), over: 0, bySpeed: false, dry: false, off: 0 }));
   if (churn === undefined) return edges;
   const net = churn - (atChurn(job, 'suction')?.value ?? 0);
   /** What a speed makes over churn, Pa: pressure goes with its square. */
   const made = (part: number): number => net * ((1 + part) ** 2 - 1);
   const raised = (order: number): number =>
-    job.state.turns.findLast((t) => t.order < order && isOf(FASTER, t.body.at.key))?.body.amount ?? 0;
+    job.state.turns.findLast((t) => t.order < order && FASTER.has(t.body.at.key))?.body.amount ?? 0;
+  const bySpeed = (order: number, over: number, dry: boolean, off: number): Opened => ({
+    order,
+    at: pilotAt(job, order),
+    over,
+    bySpeed: true,
+    dry,
+    off,
+  });
   // By the speed at which it ran: what is read then is lower already, for water runs; it only must not be something else.
   const read = job
     .readings('runs')
-    .filter((r) => isOf(READ_OPENED, r.kept.body.at.key))
+    .filter((r) => READ_OPENED.has(r.kept.body.at.key))
     .map(({ value, kept: { order } }) => {
       const over = made(raised(order) - FASTER_STEP / 2);
-      return { order, over, dry: false, odd: Math.abs(value - churn - over) > 2 * RUNS_OVER };
+      const off = Math.abs(value - churn - over);
+      return bySpeed(order, over, false, off > 2 * RUNS_OVER ? off : 0);
     });
   // Still dry, though the pressure went so far: it opens no lower than that.
   const dry = job.state.turns
-    .filter((t) => t.body.reached === false && isOf(FASTER, t.body.at.key))
-    .map((t) => ({ order: t.order, over: made(t.body.amount), dry: true, odd: false }));
-  const faster = [...read, ...dry].map((x) => ({
-    ...x,
-    at: pilotAt(job, x.order),
-    u: READ_U,
-    bySpeed: true,
-  }));
-  return [...edges, ...faster].sort((a, b) => a.order - b.order);
+    .filter((t) => t.body.reached === false && FASTER.has(t.body.at.key))
+    .map((t) => bySpeed(t.order, made(t.body.amount), true, 0));
+  return [...edges, ...read, ...dry].sort((a, b) => a.order - b.order);
 }
 
 /** Two edges within a fine movement each, and some creep of the spring, turns. */
@@ -182,14 +173,14 @@ function countedFrom(job: JobView, when: When): (Opened & { missed: number }) | 
     }
     const by = Math.abs(o.over - base.over - rate * (o.at - base.at));
     const differs = o.dry || by > (o.bySpeed || base.bySpeed ? RUNS_OVER : rate * CLOSES);
-    const stays = o.odd || (o.bySpeed && !differs);
-    base = { ...(stays ? base : o), missed: differs ? by : 0 };
+    const stays = o.off > 0 || (o.bySpeed && !differs);
+    base = { ...(stays ? base : o), missed: Math.max(differs ? by : 0, o.off) };
   }
   return base;
 }
 
 const setLast = (job: JobView): number =>
-  job.state.turns.findLast((t) => isOf(SETS, t.body.at.key))?.order ?? 0;
+  job.state.turns.findLast((t) => SETS.has(t.body.at.key))?.order ?? 0;
 
 /** It was seen to open since it was set last, or was tried in vain. */
 export const triedSince = (job: JobView): boolean => (timesOpened(job).at(-1)?.order ?? 0) > setLast(job);
@@ -204,7 +195,11 @@ function over(job: JobView, when: When): { value: number; lines: readonly Budget
     value: from.over + by.rate * turns,
     lines: [
       from.bySpeed
-        ? lineOf('sampling', 'what a relief that just runs stands over its opening', from.u)
+        ? lineOf(
+            'sampling',
+            'what a relief that just runs stands over its opening',
+            RUNS_OVER / Math.sqrt(12),
+          )
         : lineOf('resolution', 'where it just opens, within a sixteenth of a turn', by.rate * EDGE_U),
       lineOf('sampling', 'what a turn does, times the turns', by.u * Math.abs(turns)),
       ...(from.missed > 0

@@ -268,24 +268,21 @@ const asFound = turnBy(
   { toMark: true },
 );
 
-const COUNTED_FROM = 'Counted from where it just opened, by what one turn does here.';
-const set = turnBy(
-  'turn-set',
-  'Set',
-  'Set the opening over the highest normal pressure. From here turn the pilot:',
-  COUNTED_FROM,
-  (j) => turnsToPlan(j) ?? 0,
-  { phase: 'adjust', needs: running },
-);
-
+const setBy = (key: string, title: string, say: string): Node =>
+  turnBy(
+    key,
+    title,
+    `${say} From here turn the pilot:`,
+    'Counted from where it just opened, by what one turn does here.',
+    (j) => turnsToPlan(j) ?? 0,
+    { phase: 'adjust', needs: running },
+  );
+const set = setBy('turn-set', 'Set', 'Set the opening over the highest normal pressure.');
 /** A proof that says otherwise than was counted is believed, and set from. */
-const setAgain = turnBy(
+const setAgain = setBy(
   'set-again',
   'Set again',
-  'It opened elsewhere than was counted: a turn went too far, or not far enough. From here turn the pilot:',
-  COUNTED_FROM,
-  (j) => turnsToPlan(j) ?? 0,
-  { phase: 'adjust', needs: running },
+  'It opened elsewhere than was counted: a turn went too far, or not far enough.',
 );
 
 const dryAgain = dry(

@@ -16,8 +16,6 @@ import { LEAST_MARGIN, OVERSPEED, psi, RATE_BAND, read } from './parts.js';
 export const answer = (job: JobView, name: string): string | undefined =>
   job.state.observations.findLast((o) => o.body.at.key === name)?.body.answer;
 
-const isOf = (keys: readonly string[], key: string): boolean => keys.includes(key);
-
 /** How a search by a step ended; undefined where it was not made. */
 export const sought = (job: JobView, key: string): boolean | undefined =>
   job.state.turns.findLast((t) => t.body.at.key === key)?.body.reached;
@@ -148,11 +146,12 @@ export const foundRight = (job: JobView): boolean => {
 export const wasSet = (job: JobView): boolean =>
   timesSet(job) > 0 && (!job.finds || pilotAt(job) !== 0 || timesSet(job) > 1);
 
-const timesSet = (job: JobView): number => job.state.turns.filter((t) => isOf(SETS, t.body.at.key)).length;
+const timesSet = (job: JobView): number => job.state.turns.filter((t) => SETS.has(t.body.at.key)).length;
 
 /** It was seen to open by its last proof. */
 export const seenToOpen = (job: JobView): boolean =>
-  job.state.turns.findLast((t) => isOf([...COUNTED, ...FASTER], t.body.at.key))?.body.reached === true;
+  job.state.turns.findLast((t) => COUNTED.has(t.body.at.key) || FASTER.has(t.body.at.key))?.body.reached ===
+  true;
 
 /** No oftener than this: what is still elsewhere then is no slip of a hand. */
 const MOST_SETS = 4;

@@ -73,10 +73,25 @@ describe('gauge check, on its rig', () => {
           points.map((id) => (id === misread ? 2 : 0)),
         );
       }
-    // Two points that are surely out tell enough: the rest are read once.
+    // One that was misread below two that are surely out takes nothing of what is good below them.
+    let n = 0;
+    const high: Manner['reads'] = (shown) => {
+      if (Math.abs(shown.value) < psi(50)) return shown;
+      const k = n++;
+      // Rising: 80 and 100 % are each out, twice alike; then falling, once more 80, and 20 % of another figure at first.
+      const text = String(Number(shown.text) + (shown.value > psi(370) ? 20 : k === 10 ? 60 : 0));
+      return { ...shown, text, value: toCanonical(Number(text), 'psi') };
+    };
+    const part = scriptedCheck(plan, [], 3, HIGH_SIDE, { ...careful, reads: high });
+    expect(readsAt(part.view, 'again-down1')).toBe(2);
+    expect({ outcome: part.outcome, because: gaugeCheck.recommend(part.view).because }).toEqual({
+      outcome: 'restricted',
+      because: expect.stringContaining('300.0 psi'),
+    });
+    // Two points that are surely out tell enough, but for what lies below both: the rest are read once.
     const { outcome, view } = scriptedCheck(plan, ['sprung-tube'], 3);
     expect(outcome).toBe('replace');
-    expect(points.reduce((sum, id) => sum + readsAt(view, `again-${id}`), 0)).toBe(2);
+    expect(points.reduce((sum, id) => sum + readsAt(view, `again-${id}`), 0)).toBe(3);
   });
 
   it('proves nothing against a better gauge that does not come to zero, and says so', () => {

@@ -54,7 +54,7 @@ export const pointOut = (job: JobView, id: PointId): boolean => job.verdict(id, 
 
 /**
  * A point that is out is read once more before it condemns, and a third time where the two do not agree. Two points that are surely out
- * tell enough.
+ * tell enough, but of what lies below them, which may still be good.
  */
 export function pointAgain(job: JobView, id: PointId): boolean {
   const n = job.readings(id).length;
@@ -63,7 +63,8 @@ export function pointAgain(job: JobView, id: PointId): boolean {
   const sure = POINTS.filter(
     (p) => job.readings(p.id).length > 1 && pointOut(job, p.id) && !pointApart(job, p.id),
   );
-  return pointOut(job, id) && sure.length < 2;
+  const part = POINTS.find((p) => p.id === id)?.part ?? 0;
+  return pointOut(job, id) && (sure.length < 2 || sure.every((p) => part < p.part));
 }
 
 const took = (job: JobView, key: string): boolean => job.state.taken.has(key);
