@@ -24,6 +24,24 @@ const eventsOf = async (
   );
 };
 
+/**
+ * The server has so many entries of the job on this page. A request whose answer was lost is given up after 20 s and sent again:
+ * less than that is no bound for it. What the device says of itself stands beside the number where it fails.
+ */
+const arrived = (url: string, page: import('@playwright/test').Page, entries: number): Promise<void> =>
+  expect
+    .poll(
+      async () => {
+        const { seq } = await eventsOf(url, page);
+        const [asked] = await page.locator('.move-say').allTextContents();
+        return seq === entries
+          ? entries
+          : { entries: seq, sending: await page.locator('.sync').allTextContents(), asked };
+      },
+      { timeout: 60_000 },
+    )
+    .toBe(entries);
+
 test('a server killed in the middle of a job loses nothing, and a reload without it goes on', async ({
   page,
   stack,
@@ -89,7 +107,7 @@ test('a job begun with no signal is opened and sent later', async ({ page, conte
   await tap(page, /Read and understood/);
   await expect(page.getByText(/kept here/)).toBeVisible();
   await context.setOffline(false);
-  await expect.poll(async () => (await eventsOf(stack.url, page)).seq, { timeout: 60_000 }).toBe(2);
+  await arrived(stack.url, page, 2);
 });
 
 test('two devices: the second takes the job over, and what the first still writes is shown aside', async ({
@@ -100,7 +118,7 @@ test('two devices: the second takes the job over, and what the first still write
   await signIn(one, stack);
   await startJob(one);
   await tap(one, /Read and understood/);
-  await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(2);
+  await arrived(stack.url, one, 2);
   const two = await (await browser.newContext()).newPage();
   await signIn(two, stack);
   await two.goto(one.url());
@@ -114,7 +132,7 @@ test('two devices: the second takes the job over, and what the first still write
   await one.getByRole('menuitem', { name: 'Add a note' }).click();
   await one.getByLabel('In a few words').fill('still here');
   await one.getByRole('button', { name: 'Keep the note' }).click();
-  await expect.poll(async () => (await eventsOf(stack.url, one)).seq).toBe(4);
+  await arrived(stack.url, one, 4);
   // The first device is told, by what it sent itself, that it has the job no more.
   await expect(one.getByText(/has this job on another device/)).toBeVisible();
   await expect(one.getByText('One entry is set aside: kept, and not counted')).toBeVisible();

@@ -9,7 +9,7 @@ import {
   type WalkItem,
 } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
-import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { deviceId } from './db.ts';
 import { JobSession } from './jobSession.ts';
 import type { LogSession } from './logSession.ts';
@@ -72,7 +72,7 @@ export function openAt(
 export function useJob(
   jobId: string,
   user: string,
-): { job: OpenJob | undefined; missing: boolean; asking: boolean } {
+): { job: OpenJob | undefined; missing: boolean; holderKnown: HolderKnown } {
   const session = useMemo(() => new JobSession(jobId, user), [jobId, user]);
   const [asked, setAsked] = useState(false);
   useEffect(() => {
@@ -81,8 +81,8 @@ export function useJob(
     return () => session.close();
   }, [session]);
   const job = useOpen(session);
-  const asking = useAskOnReturn(session);
-  return { job, asking, missing: asked && session.log.state.started === undefined };
+  const holderKnown = useAskOnReturn(session);
+  return { job, holderKnown, missing: asked && session.log.state.started === undefined };
 }
 
 /** What is open of a log, as the screens need it; undefined until its family is here. */
@@ -102,36 +102,39 @@ export function useOpen(session: LogSession): OpenJob | undefined {
   );
 }
 
-/** Longest that a face waits to hear who holds the job, ms: without a signal the work goes on. */
-const LONGEST_ASK_MS = 3000;
+/** Longest that a press waits to hear who holds the job, ms: without a signal the work goes on. */
+export const LONGEST_ASK_MS = 3000;
 
-/** Asks who holds the job when this page is looked at again or the signal is back; true until that is known. */
-function useAskOnReturn(session: JobSession): boolean {
-  const [asking, setAsking] = useState(false);
+/** Resolves once it is known who holds the job; undefined where nobody is being asked. */
+export type HolderKnown = () => Promise<void> | undefined;
+
+/**
+ * Asks who holds the job when this page is looked at again or the signal is back. Nothing is drawn anew for it: the press that
+ * brought the page back may be the very one that is meant, and it waits for the answer.
+ */
+function useAskOnReturn(session: JobSession): HolderKnown {
+  const asked = useRef<Promise<void>>(undefined);
   useEffect(() => {
-    let wanted = true;
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const known = (): void => {
-      clearTimeout(timer);
-      if (wanted) setAsking(false);
-    };
+    asked.current = undefined;
     const back = (): void => {
       if (document.hidden || !navigator.onLine || !session.loaded) return;
-      setAsking(true);
-      clearTimeout(timer);
-      timer = setTimeout(known, LONGEST_ASK_MS);
-      void session.ask().then(known, known);
+      const answer = session.ask().then(nothing, nothing);
+      const known = Promise.race([answer, new Promise<void>((r) => setTimeout(r, LONGEST_ASK_MS))]);
+      asked.current = known;
+      void known.then(() => {
+        if (asked.current === known) asked.current = undefined;
+      });
     };
     addEventListener('focus', back);
     addEventListener('online', back);
     document.addEventListener('visibilitychange', back);
     return () => {
-      wanted = false;
-      clearTimeout(timer);
       removeEventListener('focus', back);
       removeEventListener('online', back);
       document.removeEventListener('visibilitychange', back);
     };
   }, [session]);
-  return asking;
+  return useCallback(() => asked.current, []);
 }
+
+const nothing = (): void => undefined;

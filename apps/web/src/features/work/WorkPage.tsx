@@ -14,7 +14,7 @@ import { Workplace } from './Workplace.tsx';
 export function WorkPage() {
   const { id = '' } = useParams();
   const me = useMe();
-  const { job, missing, asking } = useJob(id, me.id);
+  const { job, missing, holderKnown } = useJob(id, me.id);
   useNoRepeat();
   const [port, setPort] = useState<BytePort>();
   const live = useLiveSource(job?.family, job?.view, port);
@@ -43,5 +43,5 @@ export function WorkPage() {
       />
     );
   if (!job) return <Loading what="the job" />;
-  return <Workplace job={job} live={live} asking={asking} onPort={serial && !port ? setPort : undefined} />;
+  return <Workplace job={job} live={live} holderKnown={holderKnown} onPort={serial && !port ? setPort : undefined} />;
 }

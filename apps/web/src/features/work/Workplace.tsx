@@ -9,7 +9,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { BytePort } from '../../live/serialSource.ts';
 import { useAppDispatch, useAppSelector } from '../../store/index.ts';
 import { tabbed, type Tab } from '../../store/ui.ts';
-import type { OpenJob } from '../../sync/useJob.ts';
+import type { HolderKnown, OpenJob } from '../../sync/useJob.ts';
 import { Reckoner } from '../../reckoner/Reckoner.tsx';
 import { Brand } from '../../ui/Brand.tsx';
 import { Shortcuts } from '../../ui/Shortcuts.tsx';
@@ -32,8 +32,8 @@ import { Centre, type Asking } from './Centre.tsx';
 export interface WorkplaceProps {
   readonly job: OpenJob;
   readonly live: Live | undefined;
-  /** It is being asked who holds the job. */
-  readonly asking: boolean;
+  /** While it is being asked who holds the job, a press waits for the answer. */
+  readonly holderKnown?: HolderKnown;
   /** Given while a serial gauge waits to be connected. */
   readonly onPort: ((port: BytePort) => void) | undefined;
   /** What stands otherwise in practice. */
@@ -55,13 +55,13 @@ export interface PracticePlaces {
   spare(actions: Actions, close: () => void): ReactNode;
 }
 
-export function Workplace({ job, live, asking: askingHolder, onPort, practice }: WorkplaceProps) {
+export function Workplace({ job, live, holderKnown, onPort, practice }: WorkplaceProps) {
   const wide = useWide();
   const [params] = useSearchParams();
   const visit = params.get('visit') ?? undefined;
   const tab = useAppSelector((s) => s.ui.tab);
   const dispatch = useAppDispatch();
-  const actions = useActions(job, live, askingHolder, practice?.jobAt);
+  const actions = useActions(job, live, holderKnown, practice?.jobAt);
   const [asking, setAsking] = useState<Asking>();
   const [dropped, setDropped] = useState<File>();
   useWakeLock();

@@ -7,7 +7,7 @@ import { MeContext } from '../../store/me.ts';
 import { deviceDb, deviceId } from '../../sync/db.ts';
 import { JobSession } from '../../sync/jobSession.ts';
 import { MOST_EVENT_BYTES } from '../../sync/logSession.ts';
-import { jobNow, type OpenJob } from '../../sync/useJob.ts';
+import { jobNow, type HolderKnown, type OpenJob } from '../../sync/useJob.ts';
 import { ME, openJob } from '../../testing.tsx';
 import { SETTLE_MS, useActions } from './useActions.ts';
 
@@ -24,8 +24,8 @@ const now = (): OpenJob => {
 const item = (): WalkItem => now().offered.now as WalkItem;
 const wrapper = ({ children }: { children: ReactNode }) => <MeContext value={ME}>{children}</MeContext>;
 /** The hands of a person on the job as it is drawn now; a moment passes before they press. */
-function hands() {
-  const hook = renderHook(({ job }: { job: OpenJob }) => useActions(job, undefined), {
+function hands(holderKnown?: HolderKnown) {
+  const hook = renderHook(({ job }: { job: OpenJob }) => useActions(job, undefined, holderKnown), {
     wrapper,
     initialProps: { job: now() },
   });
@@ -121,6 +121,68 @@ describe('a press', () => {
     session.log.append({ ...theirs, body: { kind: 'take', by: 'B', permits: [] } });
     expect(await act(() => result.current.done(at))).toBe(false);
     expect(result.current.trouble?.text).toContain('Another device has taken the job');
+  });
+});
+
+/** The press that brings a page back is asked about: who holds the job meanwhile. */
+describe('a press while it is asked who holds the job', () => {
+  let answer: () => void;
+  let known: Promise<void>;
+  beforeEach(() => {
+    known = new Promise((r) => (answer = r));
+  });
+  const takenByAnother = async (): Promise<void> => {
+    const mine = await session.append({ kind: 'note', text: 'x' });
+    session.log.append({
+      ...mine,
+      id: 't',
+      device: 'their-tablet',
+      body: { kind: 'take', by: 'B', permits: [] },
+    });
+  };
+
+  it('is kept once that is known, and shows until then that it was taken', async () => {
+    const { result } = hands(() => known);
+    let press: Promise<boolean> | undefined;
+    await act(async () => {
+      press = result.current.done(item());
+    });
+    expect(result.current.settling).toBe(true);
+    expect(await result.current.done(item())).toBe(false);
+    expect(kinds()).toEqual(['started']);
+    answer();
+    expect(await act(() => press)).toBe(true);
+    expect(kinds()).toEqual(['started', 'done']);
+  });
+
+  it('enters nothing where another device has it by then, and says so', async () => {
+    const { result } = hands(() => known);
+    let press: Promise<boolean> | undefined;
+    await act(async () => {
+      press = result.current.done(item());
+    });
+    await takenByAnother();
+    answer();
+    expect(await act(() => press)).toBe(false);
+    expect(result.current.trouble?.text).toContain('Another device has taken the job');
+    expect(kinds()).not.toContain('done');
+  });
+
+  it('enters nothing on a page that was left meanwhile', async () => {
+    const { result, unmount } = hands(() => known);
+    let press: Promise<boolean> | undefined;
+    await act(async () => {
+      press = result.current.done(item());
+    });
+    unmount();
+    answer();
+    expect(await press).toBe(false);
+    expect(kinds()).toEqual(['started']);
+  });
+
+  it('does not hold up a remark, which belongs to no face', async () => {
+    const { result } = hands(() => known);
+    expect(await act(() => result.current.note('drips'))).toBe(true);
   });
 });
 

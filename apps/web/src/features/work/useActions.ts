@@ -12,10 +12,10 @@ import {
   type ReadStep,
   type WalkItem,
 } from '@firm-needle/core/procedure';
-import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useMe } from '../../store/me.ts';
 import { NotKept, type LogSession } from '../../sync/logSession.ts';
-import { jobNow, type OpenJob } from '../../sync/useJob.ts';
+import { jobNow, type HolderKnown, type OpenJob } from '../../sync/useJob.ts';
 import type { Family } from '@firm-needle/core/family';
 import type { Live } from './useLiveSource.ts';
 
@@ -61,7 +61,7 @@ export interface Actions {
   correct(id: string, reason: string, value: AsTyped | undefined): Promise<boolean>;
   readonly trouble: Trouble | undefined;
   dismiss(): void;
-  /** The face on screen has just appeared: a press is not meant for it yet. */
+  /** The face on screen takes no press: it has just appeared, or one made on it waits to hear who holds the job. */
   readonly settling: boolean;
 }
 
@@ -110,17 +110,21 @@ function movedOn(was: OpenJob, holder: string | undefined, now: OpenJob): string
 /** How a job stands at this moment, as its screen shows it. */
 export type JobAt = (session: LogSession, family: Family) => OpenJob | undefined;
 
+const nobodyAsked: HolderKnown = () => undefined;
+
 /** One entry at a time, only for the face it was made on, kept before the screen moves on; what fails is said and loses nothing. */
 export function useActions(
   job: OpenJob,
   live: Live | undefined,
-  asking = false,
+  holderKnown: HolderKnown = nobodyAsked,
   jobAt: JobAt = jobNow,
 ): Actions {
   const me = useMe();
   const [trouble, setTrouble] = useState<Trouble>();
   const [settling, setSettling] = useState(true);
+  const [waiting, setWaiting] = useState(false);
   const busy = useRef(false);
+  const left = useRef(false);
   const face = faceOf(job);
   const since = useRef(-Infinity);
   useLayoutEffect(() => {
@@ -129,18 +133,34 @@ export function useActions(
     const timer = setTimeout(() => setSettling(false), SETTLE_MS);
     return () => clearTimeout(timer);
   }, [face]);
+  useEffect(() => {
+    left.current = false;
+    return () => void (left.current = true);
+  }, []);
   return useMemo(() => {
     const { session, family, view } = job;
     const { holder } = view.state;
+    const time = (): { t_s?: number } => {
+      const t_s = live?.session.now()?.t ?? (live?.rig && live.session.time);
+      return t_s ? { t_s } : {};
+    };
     /** @param onFace it belongs to the face on screen, and must not be entered on another */
     const enter = async (
-      make: () => Entry | readonly Entry[] | undefined,
+      make: (at: { t_s?: number }) => Entry | readonly Entry[] | undefined,
       onFace = true,
     ): Promise<boolean> => {
-      if (busy.current || (onFace && asking)) return false;
+      if (busy.current) return false;
       if (onFace && performance.now() - since.current < SETTLE_MS) return false;
       busy.current = true;
+      const at = time();
       try {
+        const known = onFace && holderKnown();
+        if (known) {
+          setWaiting(true);
+          await known;
+          setWaiting(false);
+          if (left.current) return false;
+        }
         if (onFace) {
           const now = jobAt(session, family);
           if (!now || faceOf(now) !== face) {
@@ -152,7 +172,7 @@ export function useActions(
             return false;
           }
         }
-        const made = make();
+        const made = make(at);
         if (!made) return false;
         const all = [made].flat();
         const [first, ...more] = all.map((e) => e.body);
@@ -178,39 +198,35 @@ export function useActions(
         busy.current = false;
       }
     };
-    const time = (): { t_s?: number } => {
-      const t_s = live?.session.now()?.t ?? (live?.rig && live.session.time);
-      return t_s ? { t_s } : {};
-    };
     return {
       trouble,
-      settling: settling || asking,
+      settling: settling || waiting,
       dismiss: () => setTrouble(undefined),
-      done: (item, extra = {}) => enter(() => entries.done(item, { ...extra, ...time() })),
-      allDone: (items) => enter(() => items.map((item) => entries.done(item, time()))),
-      renew: (missing, item) => enter(() => entries.renewed(item, missing, time())),
+      done: (item, extra = {}) => enter((at) => entries.done(item, { ...extra, ...at })),
+      allDone: (items) => enter((at) => items.map((item) => entries.done(item, at))),
+      renew: (missing, item) => enter((at) => entries.renewed(item, missing, at)),
       gauge: (slot, gauge, reason) => enter(() => entries.changedGauge(slot, gauge, reason), false),
       replan: (plan) => enter(() => entries.replanned(plan), false),
       zero: (item, slot, before, after) =>
-        enter(() => {
+        enter((at) => {
           const made = entries.zeroed(item, slot, before, after);
-          return { ...made, body: { ...made.body, ...time() } as typeof made.body };
+          return { ...made, body: { ...made.body, ...at } as typeof made.body };
         }),
       read: (item, step, value, how) =>
-        enter(() =>
+        enter((at) =>
           entries.readingOf(item, step, {
-            ...time(),
+            ...at,
             ...how,
             value,
             source: how.state === 'typed' ? 'typed' : live?.rig ? 'simulated' : 'live',
           }),
         ),
       instead: (item, choice, value, seconds) =>
-        enter(() => entries.answered(family, item, choice, { value, seconds, ...time() })),
+        enter((at) => entries.answered(family, item, choice, { value, seconds, ...at })),
       turn: (item, adjuster, amount, text, advised) =>
-        enter(() => entries.turned(item, { adjuster, amount, text, advised, ...time() })),
+        enter((at) => entries.turned(item, { adjuster, amount, text, advised, ...at })),
       sought: (item, adjuster, amount, text, reached) =>
-        enter(() => entries.turned(item, { adjuster, amount, text, reached, ...time() })),
+        enter((at) => entries.turned(item, { adjuster, amount, text, reached, ...at })),
       skip: (item, reason) =>
         enter(() => {
           // The dialog stood open meanwhile: it was opened for this step and for no other.
@@ -237,5 +253,5 @@ export function useActions(
           return original && entries.corrected(id, original.body, reason, value);
         }, false),
     };
-  }, [job, live, face, me, trouble, settling, asking, jobAt]);
+  }, [job, live, face, me, trouble, settling, waiting, holderKnown, jobAt]);
 }

@@ -133,7 +133,6 @@ export function RunPage() {
       <Workplace
         job={job}
         live={live}
-        asking={false}
         onPort={undefined}
         practice={{
           jobAt,
