@@ -221,6 +221,50 @@ describe('an air supply, on its rig', () => {
   });
 });
 
+describe('a tank that was drawn down', () => {
+  // One regulator turned from what a nearly empty tank lets through was called in by 30 psi too much, and one by 2.
+  const EMPTIED = [
+    ['air supply, new', 'wall-high leak'],
+    ['air supply, new', 'wall-high small-receiver'],
+    ['air supply, set at the wall', 'pump-worn relief-near'],
+  ] as const;
+  const jobs = EMPTIED.flatMap(([variant, faults]) =>
+    [1, 2].map((seed) => ({
+      at: `${variant}, ${faults}, ${seed}`,
+      job: onKit(variant, faults, seed),
+    })),
+  );
+
+  it.each(jobs)('is let fill before anything that flows is read: $at', ({ job }) => {
+    let drawn = false;
+    for (const key of keysOf(job)) {
+      if (
+        key === 'wide' ||
+        job.view.state.observations.some((o) => o.body.at.key === key && o.body.answer === 'falling')
+      )
+        drawn = true;
+      if (key.endsWith('cut-out')) drawn = false;
+      if (['set-gun', 'set-wall', 'left-gun', 'left-pull-gun'].includes(key))
+        expect([key, drawn]).toEqual([key, false]);
+    }
+  });
+
+  it.each(jobs)('has nothing called in that is out: $at', ({ job }) => {
+    const truths = kit.truths(job);
+    for (const setting of ['gunFlow', 'wallFlow']) {
+      if (job.view.verdict(setting, 'left')?.word !== 'in') continue;
+      const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
+      expect(truths[setting]).toBeGreaterThanOrEqual(lower);
+      expect(truths[setting]).toBeLessThanOrEqual(upper);
+    }
+  });
+
+  it('costs a job that draws no more than it makes no step', () => {
+    for (const fault of ['none', 'gun-off'])
+      expect(keysOf(onKit(REGULATOR, fault, 1))).not.toContain('left-full-cut-out');
+  });
+});
+
 describe('three gauges in three places at once', () => {
   const choices = chooseGauges(family, planOf(), Object.values(kit.gauges));
   const labels = (picks: ReturnType<typeof pickGauges>) =>

@@ -62,6 +62,19 @@ export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'c
 export const starved = (job: JobView): boolean =>
   firstSaid(job, 'gun', 'starved') !== undefined || firstSaid(job, 'sustained', 'falling') !== undefined;
 
+/** Since it was last seen to stop, or was waited for in vain, more was drawn than it makes: the tank stands under its points. */
+export const drawnDown = (job: JobView): boolean => {
+  const drawn = Math.max(
+    lastSaid(job, 'sustained', 'falling')?.order ?? 0,
+    job.readings('gunOpen').at(-1)?.kept.order ?? 0,
+  );
+  const waited = Math.max(
+    job.readings('cutOut').at(-1)?.kept.order ?? 0,
+    ...job.state.observations.filter((o) => stepAt(o.body.at.key, 'cut-out')).map((o) => o.order),
+  );
+  return drawn > waited;
+};
+
 /** The pressure at the gun at which its pattern was even, Pa; undefined where it was not tried. */
 export const evenAt = (job: JobView): number | undefined => {
   const seen = lastSeen(job, 'pattern')?.body;

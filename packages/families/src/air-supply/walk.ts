@@ -19,13 +19,14 @@ const cutIn = (key: string, phase: Phase, title: string): Node =>
       'still-runs': { title: 'It runs still: it had not stopped', before: 'rarely' },
     },
   });
-const cutOut = (key: string, phase: Phase, title: string, say: string): Node =>
+const cutOut = (key: string, phase: Phase, title: string, say: string, why?: string): Node =>
   s.read(key, 'cutOut', title, say, {
     phase,
     cautions: ['relief'],
     watched: true,
-    sets: { bleeding: 'no' },
+    sets: { bleeding: 'no', trigger: 'released' },
     hands: { drain: 0, trigger: 0 },
+    ...(why ? { why } : {}),
     instead: {
       missed: { title: 'It had stopped already', before: true },
       stands: { title: 'It runs on, and the pressure stands', withPressure: true, sets: { power: 'off' } },
@@ -44,6 +45,17 @@ const cutOut = (key: string, phase: Phase, title: string, say: string): Node =>
     },
   });
 const SHUT = 'Shut it, draw nothing. Read as it stops.';
+/** A regulator lets more through, or less, from a tank that is nearly empty: what flows is read from one that is full. */
+const full = (key: string): Node =>
+  branch(now.drawnDown, [
+    cutOut(
+      key,
+      'adjust',
+      'Full again',
+      'Let go, draw nothing. Read as it stops.',
+      'From a tank that was drawn down, wall and gun show what it lets through, and not what they are set to.',
+    ),
+  ]);
 
 const gun = (key: string, phase: Phase, title: string): Node =>
   s.read(key, 'gunFlow', title, 'No paint, gun at its highest use. Hold the trigger; read the gun.', {
@@ -193,7 +205,7 @@ const adjust: readonly Node[] = [
     (j) =>
       now.unread(j) ||
       (now.adjusting(j) && !now.rests(j) && !now.hopeless(j) && now.nut(j) === undefined && !turning(j)),
-    [gun('set-gun', 'left', 'Gun, flowing'), wall('set-wall', 'left', 'Wall, flowing')],
+    [full('full-cut-out'), gun('set-gun', 'left', 'Gun, flowing'), wall('set-wall', 'left', 'Wall, flowing')],
   ),
   branch(
     (j) => now.rests(j) && !now.unread(j) && !now.relocked(j) && !now.hopeless(j),
@@ -210,7 +222,10 @@ const adjust: readonly Node[] = [
       gun('left-gun', 'left', 'Gun, locked'),
       wall('left-wall', 'left', 'Wall, locked'),
       ...held('left', 'left'),
-      branch((j) => !now.creeps(j), [gun('left-pull-gun', 'left', 'Gun, second pull')]),
+      branch(
+        (j) => !now.creeps(j),
+        [full('left-full-cut-out'), gun('left-pull-gun', 'left', 'Gun, second pull')],
+      ),
     ],
   ),
 ];
