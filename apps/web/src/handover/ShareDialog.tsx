@@ -103,7 +103,7 @@ function stateOf(l: SharedLink): string {
 
 /** A new link: shown this once, to be copied or handed to the device's own sharing. */
 function TheLink({ link, title }: { link: NewLink; title: string }) {
-  const [copied, setCopied] = useState(false);
+  const [copied, setCopied] = useState<boolean>();
   const url = `${location.origin}/shared/${link.token}`;
   const copy = async (): Promise<void> => {
     try {
@@ -130,6 +130,11 @@ function TheLink({ link, title }: { link: NewLink; title: string }) {
         <Button variant="contained" onClick={() => void copy()}>
           {copied ? 'Copied' : 'Copy'}
         </Button>
+        {copied === false && (
+          <span role="alert">
+            This browser lets nothing be copied here. Mark the link above and copy it by hand.
+          </span>
+        )}
         {'share' in navigator && (
           <Button onClick={() => void navigator.share({ title, url }).catch(() => undefined)}>Share</Button>
         )}

@@ -154,7 +154,7 @@ function Zeros({ gauge: g }: { gauge: GaugeHistory }) {
               <tr key={i}>
                 <td>{format(parseISO(z.at), 'd MMM yyyy')}</td>
                 <td className="figure">
-                  {figure(fromCanonical(z.before_Pa, g.unit), 2)} {g.unit}
+                  {figure(fromCanonical(z.before_Pa, g.unit), 2)} {symbolOf(g.unit)}
                 </td>
                 <td>{z.handling}</td>
                 <td>
@@ -178,9 +178,9 @@ const Fact = ({ title, value }: { title: string; value: string }) => (
 
 function driftText(g: GaugeHistory): string {
   if (g.zeros.length === 0) return 'It has not been zeroed in a signed job yet.';
-  const limit = `${figure(fromCanonical(g.limit_Pa, g.unit), 2)} ${g.unit}`;
+  const limit = `${figure(fromCanonical(g.limit_Pa, g.unit), 2)} ${symbolOf(g.unit)}`;
   if (!g.drift) return `Too few zeros to see a drift; beyond ± ${limit} it is unfit.`;
-  const rate = `${figure(fromCanonical(g.drift.perYear, g.unit), 2)} ± ${figure(fromCanonical(2 * g.drift.error, g.unit), 2)} ${g.unit} a year`;
+  const rate = `${figure(fromCanonical(g.drift.perYear, g.unit), 2)} ± ${figure(fromCanonical(2 * g.drift.error, g.unit), 2)} ${symbolOf(g.unit)} a year`;
   return g.drift.leaves
     ? `It drifts ${rate} and leaves ± ${limit} about ${format(parseISO(g.drift.leaves), 'MMMM yyyy')}.`
     : `Its zero moves ${rate}: no sure drift. Beyond ± ${limit} it is unfit.`;

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { isOverdue } from '@firm-needle/core/family';
 import { classText, rangeText } from '@firm-needle/core/gauge';
 import { symbolOf } from '@firm-needle/core/quantity';
 import Table from '@mui/material/Table';
@@ -6,7 +7,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { format, isPast, parseISO } from 'date-fns';
+import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useGaugesQuery } from '../../store/api.ts';
@@ -23,6 +24,7 @@ export function GaugesPage() {
   const wide = useWide();
   const me = useMe();
   const [adding, setAdding] = useState(false);
+  const today = format(new Date(), 'yyyy-MM-dd');
   if (gauges.isLoading) return <Loading what="the gauges" />;
   if (!gauges.data) return <Failed problem={problemOf(gauges.error)} retry={() => void gauges.refetch()} />;
   return (
@@ -70,7 +72,7 @@ export function GaugesPage() {
               )}
               <TableCell>
                 {g.due ? format(parseISO(g.due), 'd MMM yyyy') : '–'}
-                {g.due && !g.retired && isPast(parseISO(g.due)) && <strong> overdue</strong>}
+                {!g.retired && isOverdue(g, today) && <strong> overdue</strong>}
               </TableCell>
               <TableCell>
                 {g.retired ? (

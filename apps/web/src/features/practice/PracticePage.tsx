@@ -9,6 +9,7 @@ import {
   type LevelId,
 } from '@firm-needle/core/practice';
 import { families, loadFamily, loadKit } from '@firm-needle/families';
+import type { Problem } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -29,18 +30,29 @@ interface Bench {
   readonly variants: readonly string[];
 }
 
-const useBench = (id: string): Bench | undefined => {
+/** @returns what is there of a kind; undefined while it comes, and `failed` where it cannot be had */
+const useBench = (id: string): Bench | 'failed' | undefined => {
   const [bench, setBench] = useState<Bench>();
+  const [failed, setFailed] = useState<string>();
   useEffect(() => {
     let wanted = true;
     void Promise.all([loadFamily(id), loadKit(id)]).then(
       ([family, kit]) => wanted && setBench({ family, variants: kit.variants.map((v) => v.name) }),
+      () => wanted && setFailed(id),
     );
     return () => {
       wanted = false;
     };
   }, [id]);
-  return bench?.family.meta.id === id ? bench : undefined;
+  if (bench?.family.meta.id === id) return bench;
+  return failed === id ? 'failed' : undefined;
+};
+
+const NOT_HERE: Problem = {
+  status: 0,
+  code: 'not-here',
+  detail: 'What this needs is not on this device, and cannot be fetched now.',
+  remedy: 'Try again with a signal, or choose another kind.',
 };
 
 /** How often somebody met each kind, and missed something there. */
@@ -82,18 +94,29 @@ function Choose({ runs }: { runs: readonly Run[] }) {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const kinds = families();
-  const [familyId, setFamily] = useState(params.get('family') ?? kinds[0]?.id ?? '');
-  const bench = useBench(familyId);
+  // An address may name what is not there: it is chosen from what is.
+  const [familyId, setFamily] = useState(
+    (kinds.find((k) => k.id === params.get('family')) ?? kinds[0])?.id ?? '',
+  );
+  const had = useBench(familyId);
+  const bench = had === 'failed' ? undefined : had;
   const [variant, setVariant] = useState(params.get('variant') ?? '');
-  const [level, setLevel] = useState<LevelId>((Number(params.get('level')) as LevelId) || 1);
+  const [level, setLevel] = useState<LevelId>(
+    LEVELS.find((l) => String(l.id) === params.get('level'))?.id ?? 1,
+  );
   const [help, setHelp] = useState<Help>('full');
-  const [lesson, setLesson] = useState(params.get('lesson') ?? '');
+  const [asked, setLesson] = useState(params.get('lesson') ?? '');
   const [busy, setBusy] = useState(false);
   const [failed, setFailed] = useState(false);
   const helps = helpsAt(levelOf(level));
   const chosenHelp = helps.includes(help) ? help : (helps[0] ?? 'bare');
   const chosenVariant = bench?.variants.includes(variant) ? variant : (bench?.variants[0] ?? '');
   const faults = [...(bench?.family.rig.faults ?? [])].sort((a, b) => a.title.localeCompare(b.title));
+  const lesson = faults.some((f) => f.id === asked) ? asked : '';
+  const lost = (): void => {
+    setBusy(false);
+    setFailed(true);
+  };
   const begin = (more: Partial<Chosen> = {}): void => {
     setBusy(true);
     setFailed(false);
@@ -105,13 +128,7 @@ function Choose({ runs }: { runs: readonly Run[] }) {
       help: chosenHelp,
       ...(lesson ? { lesson } : {}),
       ...more,
-    }).then(
-      (id) => void navigate(`/practice/runs/${id}`),
-      () => {
-        setBusy(false);
-        setFailed(true);
-      },
-    );
+    }).then((id) => void navigate(`/practice/runs/${id}`), lost);
   };
   const surprise = (): void => {
     const shares = surpriseShares(metIn(runs));
@@ -123,7 +140,7 @@ function Choose({ runs }: { runs: readonly Run[] }) {
     void loadKit(kind.id).then(({ variants }) => {
       const v = variants[Math.floor(Math.random() * variants.length)];
       begin({ kind: 'run', family: kind.id, variant: v?.name ?? '', lesson: undefined });
-    });
+    }, lost);
   };
   const drawing = useMemo(
     () =>
@@ -136,7 +153,13 @@ function Choose({ runs }: { runs: readonly Run[] }) {
     <section className="practice-choose" aria-label="Choose">
       <div className="practice-kind">
         <div className="practice-device">
-          {drawing ? <DeviceDrawing drawing={drawing} lit={[]} said="" /> : <Loading what="the kind" />}
+          {drawing ? (
+            <DeviceDrawing drawing={drawing} lit={[]} said="" />
+          ) : had === 'failed' ? (
+            <Failed problem={NOT_HERE} />
+          ) : (
+            <Loading what="the kind" />
+          )}
         </div>
         <div className="practice-fields">
           <TextField
@@ -172,7 +195,7 @@ function Choose({ runs }: { runs: readonly Run[] }) {
             select
             size="small"
             label="What is hidden"
-            value={faults.some((f) => f.id === lesson) ? lesson : ''}
+            value={lesson}
             onChange={(e) => setLesson(e.target.value)}
             slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
           >
@@ -203,7 +226,7 @@ function Choose({ runs }: { runs: readonly Run[] }) {
           </label>
         ))}
       </fieldset>
-      {failed && <Failed problem={undefined} />}
+      {failed && <Failed problem={NOT_HERE} />}
       <div className="acts">
         <Button className="primary" variant="contained" disabled={busy || !bench} onClick={() => begin()}>
           {busy ? 'Drawing …' : lesson ? 'Begin the lesson' : 'Begin'}

@@ -56,7 +56,10 @@ export function GaugeDialog({ job, slot: first, onChange, onClose }: Props) {
           margin="dense"
           label="Where"
           value={slot}
-          onChange={(e) => setSlot(e.target.value)}
+          onChange={(e) => {
+            setSlot(e.target.value);
+            setGauge('');
+          }}
         >
           {slots.map((s) => (
             <MenuItem key={s.id} value={s.id}>
