@@ -21,3 +21,9 @@ globalThis.BroadcastChannel ??= class {
   removeEventListener() {}
   postMessage() {}
 };
+// Nothing has a size here.
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
