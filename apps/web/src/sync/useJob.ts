@@ -10,6 +10,7 @@ import {
 } from '@firm-needle/core/procedure';
 import { loadFamily } from '@firm-needle/families';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useLoaded } from '../ui/useLoaded.ts';
 import { deviceId } from './db.ts';
 import { JobSession } from './jobSession.ts';
 import type { LogSession } from './logSession.ts';
@@ -28,23 +29,9 @@ export interface OpenJob {
 
 const RECHECK_MS = 60000;
 
-/** Load a family's procedure and rig; undefined until it is here. */
-export function useFamily(id: string | undefined): Family | undefined {
-  const [family, setFamily] = useState<Family>();
-  useEffect(() => {
-    let wanted = true;
-    setFamily(undefined);
-    if (id)
-      void loadFamily(id).then(
-        (f) => wanted && setFamily(f),
-        () => undefined,
-      );
-    return () => {
-      wanted = false;
-    };
-  }, [id]);
-  return family;
-}
+/** Load a family's procedure and rig; undefined until it is here. @throws to the nearest boundary where it cannot be had */
+export const useFamily = (id: string | undefined): Family | undefined =>
+  useLoaded(() => loadFamily(id ?? ''), id);
 
 /** A job as it stands at this very moment: its log, its family, and the clock; undefined before it was started. */
 export function jobNow(session: LogSession, family: Family): OpenJob | undefined {

@@ -14,18 +14,33 @@ export function Boundary({ children, also }: { children: ReactNode; also?: React
   );
 }
 
+/** How browsers say that a part of the app could not be had: after an update its old parts are gone, and asking again brings none. */
+const PART_MISSING =
+  /dynamically imported module|importing a module script failed|error loading dynamically|preload CSS/i;
+
 function Broken({ error, resetErrorBoundary, also }: FallbackProps & { also?: ReactNode }) {
+  const message = error instanceof Error ? error.message : String(error);
+  const missing = PART_MISSING.test(message);
+  const { pathname, search } = useLocation();
+  const here = pathname + search;
   return (
     <main className="state" role="alert">
       <h1>This page cannot be shown</h1>
       <p>
-        Nothing that was entered is lost; it is kept on this device. What failed:{' '}
-        <code>{error instanceof Error ? error.message : String(error)}</code>
+        Nothing that was entered is lost; it is kept on this device.{' '}
+        {missing && 'A part of the app could not be had: it was updated meanwhile, or there is no signal. '}
+        What failed: <code>{message}</code>
       </p>
       <p className="acts">
-        <Button variant="contained" onClick={resetErrorBoundary}>
-          Try again
-        </Button>
+        {missing ? (
+          <Button component="a" variant="contained" href={here}>
+            Load it anew
+          </Button>
+        ) : (
+          <Button variant="contained" onClick={resetErrorBoundary}>
+            Try again
+          </Button>
+        )}
         {/* A link of the browser's own: the way back must not hang on what failed. */}
         <Button component="a" href="/">
           Back to today

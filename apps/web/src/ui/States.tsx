@@ -28,6 +28,14 @@ export function Failed({ problem, retry }: { problem: Problem | undefined; retry
   );
 }
 
+/** A part of the app, or of a kind, that was never fetched. */
+export const NOT_HERE: Problem = {
+  status: 0,
+  code: 'not-here',
+  detail: 'What this needs is not on this device, and cannot be fetched now.',
+  remedy: 'Try again with a signal.',
+};
+
 /** The problem inside an RTK Query error, whatever else it may be. */
 export const problemOf = (error: unknown): Problem | undefined =>
   typeof error === 'object' && error !== null && 'detail' in error ? (error as Problem) : undefined;

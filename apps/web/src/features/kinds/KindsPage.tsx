@@ -2,7 +2,7 @@ import { draftOf, makePlan, type Drawing, type Family } from '@firm-needle/core/
 import { families, loadFamily } from '@firm-needle/families';
 import type { Problem, Site } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { v7 as uuid } from 'uuid';
 import { useSaveControlMutation, useSaveEquipmentMutation, useSitesQuery } from '../../store/api.ts';
@@ -10,6 +10,7 @@ import { useKeepNew } from '../../store/keep.ts';
 import { DeviceDrawing } from '../../ui/drawing/DeviceDrawing.tsx';
 import { RecordDialog, type FieldSpec, type Fields } from '../../ui/RecordDialog.tsx';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { useLoaded } from '../../ui/useLoaded.ts';
 import './kinds.css';
 
 /** A kind of control with its drawing. */
@@ -19,33 +20,21 @@ interface Kind {
 }
 
 /** Every kind that can be chosen: what is a gauge is entered with the gauges. */
-function useKinds(): readonly Kind[] | undefined {
-  const [kinds, setKinds] = useState<readonly Kind[]>();
-  useEffect(() => {
-    let wanted = true;
-    void Promise.all(
-      families()
-        .filter((f) => !f.subject)
-        .map((f) => loadFamily(f.id)),
-    ).then((all) => {
-      if (!wanted) return;
-      setKinds(
-        all.map((family) => ({
-          family,
-          drawing: family.drawing(makePlan(family, draftOf(family, family.variants[0]?.id ?? '', {}))),
-        })),
-      );
-    });
-    return () => {
-      wanted = false;
-    };
-  }, []);
-  return kinds;
+async function allKinds(): Promise<readonly Kind[]> {
+  const all = await Promise.all(
+    families()
+      .filter((f) => !f.subject)
+      .map((f) => loadFamily(f.id)),
+  );
+  return all.map((family) => ({
+    family,
+    drawing: family.drawing(makePlan(family, draftOf(family, family.variants[0]?.id ?? '', {}))),
+  }));
 }
 
 /** Which kind of control it is, by a small drawing of each; then its name, and where it stands. */
 export function KindsPage() {
-  const kinds = useKinds();
+  const kinds = useLoaded(allKinds, 'kinds');
   const sites = useSitesQuery();
   const [params] = useSearchParams();
   const [chosen, setChosen] = useState<Family>();

@@ -18,7 +18,7 @@ import { beginRun, sendRuns } from '../../practice/runs.ts';
 import { usePracticeRunQuery, usePracticeRunsQuery, useSharePracticeRunMutation } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
 import { withDb } from '../../sync/db.ts';
-import { Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { Failed, Loading, NOT_HERE, problemOf } from '../../ui/States.tsx';
 import { Replay } from './Replay.tsx';
 import { clock, kindTitle } from '../../practice/kinds.ts';
 import '../../practice/practice.css';
@@ -118,7 +118,9 @@ function Told({
   const own = usePracticeRunsQuery().data?.items.find((r) => r.id === id);
   const lesson = debrief.next.lesson;
   const lessonTitle = ex.family.rig.faults.find((f) => f.id === lesson)?.title;
+  const [notBegun, setNotBegun] = useState(false);
   const again = (sealed?: string): void => {
+    setNotBegun(false);
     const { family, variant, level, help } = record;
     void beginRun(me.id, me.name, {
       kind: sealed ? 'run' : 'lesson',
@@ -127,7 +129,10 @@ function Told({
       level,
       help,
       ...(sealed ? { sealed } : lesson ? { lesson } : {}),
-    }).then((run) => navigate(`/practice/runs/${run}`));
+    }).then(
+      (run) => void navigate(`/practice/runs/${run}`),
+      () => setNotBegun(true),
+    );
   };
   return (
     <article className="debrief">
@@ -162,6 +167,7 @@ function Told({
               </Button>
             )}
             {record.kind !== 'test' && <Button onClick={() => again(record.sealed)}>Same seed again</Button>}
+            {notBegun && <Failed problem={NOT_HERE} />}
             {own && record.kind !== 'test' && (
               <Button onClick={() => void share(id)} disabled={own.shared}>
                 {own.shared ? 'Shown to your supervisor' : 'Show it to your supervisor'}

@@ -16,6 +16,7 @@ import {
   useUnfairPracticeRunMutation,
 } from '../../store/api.ts';
 import { Failed, Loading, problemOf } from '../../ui/States.tsx';
+import { useLoaded } from '../../ui/useLoaded.ts';
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx';
 import { kindTitle } from '../../practice/kinds.ts';
 import '../../practice/practice.css';
@@ -220,15 +221,12 @@ function SideBySide({ runs }: { runs: readonly PracticeRun[] }) {
 function SetTest() {
   const [save] = useSavePracticeTestMutation();
   const [family, setFamily] = useState(families()[0]?.id ?? '');
-  const [variants, setVariants] = useState<readonly string[]>([]);
   const [variant, setVariant] = useState('');
   const [level, setLevel] = useState<LevelId>(4);
   const [until, setUntil] = useState(() => format(Date.now() + 14 * 86_400_000, 'yyyy-MM-dd'));
   const [note, setNote] = useState('');
   const [said, setSaid] = useState<string>();
-  useEffect(() => {
-    void loadKit(family).then((kit) => setVariants(kit.variants.map((v) => v.name)));
-  }, [family]);
+  const variants = useLoaded(() => loadKit(family), family)?.variants.map((v) => v.name) ?? [];
   const chosen = variants.includes(variant) ? variant : (variants[0] ?? '');
   const set = async (): Promise<void> => {
     const body = { family, variant: chosen, level, until, ...(note.trim() ? { note: note.trim() } : {}) };

@@ -9,7 +9,6 @@ import {
   type LevelId,
 } from '@firm-needle/core/practice';
 import { families, loadFamily, loadKit } from '@firm-needle/families';
-import type { Problem } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -18,7 +17,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { beginRun, type Chosen } from '../../practice/runs.ts';
 import { useMe } from '../../store/me.ts';
 import { DeviceDrawing } from '../../ui/drawing/DeviceDrawing.tsx';
-import { Failed, Loading } from '../../ui/States.tsx';
+import { Failed, Loading, NOT_HERE } from '../../ui/States.tsx';
 import { OpenTests } from './OpenTests.tsx';
 import { RunsList } from './RunsList.tsx';
 import { useRuns, type Run } from './useRuns.ts';
@@ -46,13 +45,6 @@ const useBench = (id: string): Bench | 'failed' | undefined => {
   }, [id]);
   if (bench?.family.meta.id === id) return bench;
   return failed === id ? 'failed' : undefined;
-};
-
-const NOT_HERE: Problem = {
-  status: 0,
-  code: 'not-here',
-  detail: 'What this needs is not on this device, and cannot be fetched now.',
-  remedy: 'Try again with a signal, or choose another kind.',
 };
 
 /** How often somebody met each kind, and missed something there. */
