@@ -66,13 +66,10 @@ export const starved = (job: JobView): boolean =>
 export const drawnDown = (job: JobView): boolean => {
   const drawn = Math.max(
     lastSaid(job, 'sustained', 'falling')?.order ?? 0,
-    job.readings('gunOpen').at(-1)?.kept.order ?? 0,
+    lastSaid(job, 'gun', 'starved')?.order ?? 0,
+    takenAt(job, 'wide'),
   );
-  const waited = Math.max(
-    job.readings('cutOut').at(-1)?.kept.order ?? 0,
-    ...job.state.observations.filter((o) => stepAt(o.body.at.key, 'cut-out')).map((o) => o.order),
-  );
-  return drawn > waited;
+  return drawn > takenAt(job, 'cut-out');
 };
 
 /** The pressure at the gun at which its pattern was even, Pa; undefined where it was not tried. */
