@@ -70,6 +70,34 @@ describe('keeping a trace', () => {
     expect(send.mock.calls.map(([id]) => id)).toEqual(['a', 'a']);
   });
 
+  it('that breaks off on the device says so, and may be tried once more', async () => {
+    const send = jest.fn<Send>();
+    send.mockImplementationOnce(() => Promise.reject(new Error('out of memory')));
+    send.mockImplementationOnce(() => Promise.resolve(accept(3)));
+    open(send);
+    press('Keep');
+    await waitFor(() => expect(says()).toBe('The sending broke off on this device.'));
+    press('Keep');
+    await waitFor(() => expect(says()).toContain('done'));
+  });
+
+  it('holds up no other trace that is opened meanwhile, nor says of that one what became of it', async () => {
+    const sending: { progress: (part: number) => void; end: (r: Result<number>) => void }[] = [];
+    open((_id, _meta, progress) => new Promise((end) => sending.push({ progress, end })));
+    press('Keep');
+    await waitFor(() => expect(says()).toBe('busy'));
+    press('Another');
+    await waitFor(() => expect(says()).toBe(''));
+    sending[0]?.progress(0.7);
+    sending[0]?.end(refuse('trace-not-sent', 'The line broke.'));
+    await new Promise((r) => setTimeout(r, 20));
+    expect(says()).toBe('');
+    press('Keep');
+    await waitFor(() => expect(says()).toBe('busy'));
+    sending[1]?.end(accept(1));
+    await waitFor(() => expect(says()).toBe('done'));
+  });
+
   it('tells the server what was said of its events once it is there, each of it once', async () => {
     const told = open(() => Promise.resolve(accept(1)));
     press('Correct');

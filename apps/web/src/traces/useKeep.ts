@@ -15,6 +15,12 @@ export interface Keeping {
   start(to: { readonly controlId?: string; readonly jobId?: string }): void;
 }
 
+const BROKEN_OFF: Refusal = {
+  code: 'broken-off',
+  message: 'The sending broke off on this device.',
+  remedy: 'Send it once more; what arrived is not sent again.',
+};
+
 /** Sends a trace to the server and, once it is there, what was said of its events. After a broken line it goes on where it stopped. */
 export function useKeep(trace: OpenTrace, kind: TraceKind): Keeping {
   const [kept, setKept] = useState<string>();
@@ -26,7 +32,11 @@ export function useKeep(trace: OpenTrace, kind: TraceKind): Keeping {
   const { id, host, read, name, corrections } = trace;
   const sent = useRef({ id: '', n: 0 });
   const done = kept === id || trace.kept;
+  const shown = useRef(id);
+  shown.current = id;
   useEffect(() => {
+    // The worker that was sending another one has ended with it, and says nothing any more.
+    setBusy(false);
     setRefusal(undefined);
     setPart(0);
   }, [id]);
@@ -47,12 +57,20 @@ export function useKeep(trace: OpenTrace, kind: TraceKind): Keeping {
       setBusy(true);
       setRefusal(undefined);
       const meta = { name: name ?? 'trace', kind, unit: read.unit, ...to };
-      void host.send(id, meta, proxy(setPart)).then((r) => {
+      const sofar = (sentPart: number): void => {
+        if (shown.current === id) setPart(sentPart);
+      };
+      const over = (wrong?: Refusal): void => {
+        if (!wrong) void told();
+        if (shown.current !== id) return;
         setBusy(false);
-        if (!r.ok) return setRefusal(r.refusal);
-        setKept(id);
-        void told();
-      });
+        if (wrong) setRefusal(wrong);
+        else setKept(id);
+      };
+      void host.send(id, meta, proxy(sofar)).then(
+        (r) => over(r.ok ? undefined : r.refusal),
+        () => over(BROKEN_OFF),
+      );
     },
   };
 }

@@ -43,13 +43,20 @@ export function Bench({ family, plan, live, rig, item, follow, onFollow }: Bench
     if (!sight) return;
     // What is to be watched for a while shows itself only then, on the rig's own clock.
     const from = session.time;
+    let here = true;
     const look = (): void => {
       if (session.time - from < sight.seconds) return;
-      void rig.answer(sight.key).then((code) => setSeen(sight.choices.find((c) => c.code === code)?.title));
+      // What was asked at the step before is not to be seen at this one.
+      void rig
+        .answer(sight.key)
+        .then((code) => here && setSeen(sight.choices.find((c) => c.code === code)?.title));
     };
     look();
     const timer = setInterval(look, LOOK_MS);
-    return () => clearInterval(timer);
+    return () => {
+      here = false;
+      clearInterval(timer);
+    };
     // What is in sight follows from the step.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [item?.step, item?.pass, rig, session]);

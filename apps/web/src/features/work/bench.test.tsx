@@ -1,6 +1,6 @@
 // The simulated installation's own taps, clock and meters, and what eyes see on it.
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { act, cleanup, fireEvent, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { LiveSession } from '../../live/liveSession.ts';
 import type { WorkableSource } from '../../live/source.ts';
 import { FakeSource } from '../../live/testing.ts';
@@ -133,6 +133,36 @@ describe('what is to be seen', () => {
     await seconds(1000);
     expect(rig.asked.length).toBeGreaterThan(0);
     expect(screen.queryByText(/^You would see/)).toBeNull();
+  });
+
+  it('is never what was asked for at the step before, however late that is answered', async () => {
+    const now = (await openJob(FOUND)).offered.now;
+    const step = now?.step;
+    if (!now || step?.kind !== 'observe') throw new Error('no look');
+    const answers: ((code: string) => void)[] = [];
+    rig = new FakeRig();
+    rig.answer = () => new Promise((r) => answers.push(r));
+    const live = { session: new LiveSession(rig), rig };
+    const { family, view } = job;
+    const at = (item: typeof now) => (
+      <Bench
+        family={family}
+        plan={view.plan}
+        live={live}
+        rig={rig}
+        item={item}
+        follow={true}
+        onFollow={onFollow}
+      />
+    );
+    const { seconds: _, ...atOnce } = step;
+    const { rerender } = render(at({ ...now, step: { ...atOnce, key: 'before' } as typeof step }));
+    expect(answers).toHaveLength(1);
+    rerender(at({ ...now, step: { ...atOnce, key: 'after' } as typeof step }));
+    await act(async () => answers[0]?.(step.choices[0]?.code ?? ''));
+    expect(screen.queryByText(/^You would see/)).toBeNull();
+    await act(async () => answers[1]?.(step.choices[0]?.code ?? ''));
+    expect(screen.getByText(/^You would see/)).toBeTruthy();
   });
 
   it('beside a reading is what comes in its place before any figure, and of a step without one nothing', async () => {

@@ -105,6 +105,8 @@ function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive
   const timer = useRef<ReturnType<typeof setInterval>>(undefined);
   const { rig, session } = live;
   const place = `${item?.step.key} ${item?.pass}`;
+  const here = useRef(place);
+  here.current = place;
   useEffect(() => {
     setSeen(undefined);
     setBusy(false);
@@ -131,6 +133,8 @@ function Senses({ item, live }: { item: WalkItem | undefined; live: PracticeLive
       if (session.time - from < (sight?.seconds ?? 0)) return;
       clearInterval(timer.current);
       void rig.answer(item.step.key).then((code) => {
+        // Asked at another step: what was there is not to be seen here.
+        if (here.current !== place) return;
         setBusy(false);
         setSeen(choices.find((c) => c.code === code)?.title ?? 'nothing but the needle');
       });
