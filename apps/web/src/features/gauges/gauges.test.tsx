@@ -16,9 +16,7 @@ const gauge = (over: Partial<FirmGauge>): FirmGauge => ({
   ...over,
 });
 const listed = (...items: readonly FirmGauge[]) =>
-  serverThat((_, path) =>
-    path.startsWith('/gauges') ? { data: { items, next: null } } : undefined,
-  );
+  serverThat((_, path) => (path.startsWith('/gauges') ? { data: { items, next: null } } : undefined));
 const rowOf = async (label: string): Promise<HTMLElement> =>
   (await screen.findByRole('link', { name: label })).closest('tr') as HTMLElement;
 

@@ -43,5 +43,12 @@ export function WorkPage() {
       />
     );
   if (!job) return <Loading what="the job" />;
-  return <Workplace job={job} live={live} holderKnown={holderKnown} onPort={serial && !port ? setPort : undefined} />;
+  return (
+    <Workplace
+      job={job}
+      live={live}
+      holderKnown={holderKnown}
+      onPort={serial && !port ? setPort : undefined}
+    />
+  );
 }
