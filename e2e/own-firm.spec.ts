@@ -190,6 +190,8 @@ test('a firm of one’s own: from an empty page to a control entered with no sig
     await expect(row).toContainText('left unfinished', { timeout: 100 });
   }).toPass({ timeout: 60_000 });
   await row.getByRole('button', { name: 'Plan Lower pump switch' }).click();
+  // What is to be carried comes a moment later and moves what stands above it.
+  await expect(dialog(page).getByText('Carry', { exact: true })).toBeVisible();
   await dialog(page).getByLabel('Who goes').click();
   await page.getByRole('option', { name: 'Corry Vane' }).click();
   await expect(dialog(page).getByText(/lacks a permit/)).toHaveCount(0);
