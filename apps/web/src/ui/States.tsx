@@ -28,12 +28,13 @@ export function Failed({ problem, retry }: { problem: Problem | undefined; retry
   );
 }
 
-/** A part of the app, or of a kind, that was never fetched. */
+/** A part of the app, or of a kind, that was never fetched; or what was made of it found no room. */
 export const NOT_HERE: Problem = {
   status: 0,
   code: 'not-here',
-  detail: 'What this needs is not on this device, and cannot be fetched now.',
-  remedy: 'Try again with a signal.',
+  detail:
+    'What this needs is not on this device and cannot be fetched now, or there is no room left to keep it.',
+  remedy: 'Try again with a signal, or make room.',
 };
 
 /** The problem inside an RTK Query error, whatever else it may be. */

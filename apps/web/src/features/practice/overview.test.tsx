@@ -1,11 +1,12 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
-import type { PracticeOverview, PracticeRun, PracticeTest } from '@firm-needle/contract';
+import type { PracticeOverview, PracticeRun } from '@firm-needle/contract';
 import { drawn, ME } from '../../testing.tsx';
 import { refusal, serverThat } from '../../testingServer.ts';
 import { OverviewPage } from './OverviewPage.tsx';
 import { RunsList } from './RunsList.tsx';
+import { TEST } from './testing.ts';
 import type { Run } from './useRuns.ts';
 
 const BOSS = { ...ME, role: 'supervisor' as const };
@@ -47,18 +48,6 @@ const OVERVIEW: PracticeOverview = {
   ],
   teach: null,
 };
-const TEST: PracticeTest = {
-  id: 't1',
-  family: 'well-switch',
-  variant: 'well switch',
-  level: 4,
-  sealed: 'ab',
-  until: '2030-02-01',
-  by: 'A Supervisor',
-  note: null,
-  mine: null,
-  ended: 2,
-};
 
 const page = (runs: readonly PracticeRun[], overview: PracticeOverview | undefined = OVERVIEW) => {
   const asked = serverThat((method, path) =>
@@ -69,7 +58,7 @@ const page = (runs: readonly PracticeRun[], overview: PracticeOverview | undefin
       : path.startsWith('/practice/runs?shown')
         ? { data: { items: runs, next: null } }
         : path === '/practice/tests' && method === 'GET'
-          ? { data: { items: [TEST], next: null } }
+          ? { data: { items: [{ ...TEST, ended: 2 }], next: null } }
           : { data: TEST },
   );
   drawn(<OverviewPage />, BOSS);

@@ -11,6 +11,7 @@ import { withDb } from '../../sync/db.ts';
 import { drawn, ME, openJob } from '../../testing.tsx';
 import { refusal, serverThat } from '../../testingServer.ts';
 import type { PracticePage as PageOf } from './PracticePage.tsx';
+import { TEST } from './testing.ts';
 
 /** What the worker draws, or why it cannot. */
 let draw: (chosen: Chosen) => Promise<unknown>;
@@ -29,18 +30,6 @@ beforeAll(async () => {
 });
 
 const KINDS = families();
-const TEST: PracticeTest = {
-  id: 't1',
-  family: 'well-switch',
-  variant: 'well switch',
-  level: 4,
-  sealed: 'ab',
-  until: '2030-02-01',
-  by: 'A Supervisor',
-  note: 'Before Friday.',
-  mine: null,
-  ended: null,
-};
 let tests: readonly PracticeTest[] = [];
 let startTest: () => { status?: number; data: unknown };
 
@@ -176,7 +165,7 @@ describe('what cannot be drawn', () => {
 
 describe('a test that was set', () => {
   it('is drawn from its own seal, counted, and begun', async () => {
-    tests = [TEST];
+    tests = [{ ...TEST, note: 'Before Friday.' }];
     open();
     expect(await screen.findByText(/set by A Supervisor/)).toBeTruthy();
     expect(screen.getByText(/Before Friday/)).toBeTruthy();
