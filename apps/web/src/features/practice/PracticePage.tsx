@@ -147,10 +147,8 @@ function Choose({ runs }: { runs: readonly Run[] }) {
         <div className="practice-device">
           {drawing ? (
             <DeviceDrawing drawing={drawing} lit={[]} said="" />
-          ) : had === 'failed' ? (
-            <Failed problem={NOT_HERE} />
           ) : (
-            <Loading what="the kind" />
+            had !== 'failed' && <Loading what="the kind" />
           )}
         </div>
         <div className="practice-fields">
@@ -218,7 +216,7 @@ function Choose({ runs }: { runs: readonly Run[] }) {
           </label>
         ))}
       </fieldset>
-      {failed && <Failed problem={NOT_HERE} />}
+      {(failed || had === 'failed') && <Failed problem={NOT_HERE} />}
       <div className="acts">
         <Button className="primary" variant="contained" disabled={busy || !bench} onClick={() => begin()}>
           {busy ? 'Drawing …' : lesson ? 'Begin the lesson' : 'Begin'}
