@@ -73,13 +73,25 @@ export async function startJob(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: /Read and understood/ })).toBeVisible();
 }
 
-/** Lets the rig's clock run faster than any button on the bench allows. */
-export const hurry = (page: Page, speed = 240): Promise<void> =>
+/** How fast the rig's clock was last let run on a page. */
+const speeds = new WeakMap<Page, number>();
+
+const setSpeed = (page: Page, speed: number): Promise<void> =>
   page.evaluate(async (s) => {
     const w = window as unknown as { firmNeedleRig?: { setSpeed(n: number): void } };
     for (let i = 0; i < 100 && !w.firmNeedleRig; i++) await new Promise((r) => setTimeout(r, 50));
     w.firmNeedleRig?.setSpeed(s);
   }, speed);
+
+/** Lets the rig's clock run faster than any button on the bench allows. */
+export const hurry = (page: Page, speed = 240): Promise<void> => {
+  speeds.set(page, speed);
+  return setSpeed(page, speed);
+};
+
+/** Nobody does anything for this long: until something can be done the clock runs so many times as fast. */
+const NOTHING_MS = 200;
+const FASTER = 3;
 
 /** Presses a key once the face on screen takes presses. */
 export async function key(page: Page, name: string): Promise<void> {
@@ -161,13 +173,20 @@ export async function followSteps(
     if (page.url().endsWith('/sheet') || (await until(say))) break;
     if (say === '') continue;
     const from = Date.now();
+    const speed = speeds.get(page);
+    let faster = false;
     let pressed = await press(page, say, byKey);
     while (!pressed) {
       if ((await onScreen(page)).say !== say) break;
       if (Date.now() - from > LONGEST_STEP_MS) throw new Error(`Nothing can be pressed at: ${say}`);
+      if (speed && !faster && Date.now() - from > NOTHING_MS) {
+        faster = true;
+        await setSpeed(page, speed * FASTER);
+      }
       await page.waitForTimeout(60);
       pressed = await press(page, say, byKey);
     }
+    if (speed && faster) await setSpeed(page, speed);
     if (!pressed) continue;
     if (typeof pressed === 'string')
       await page.keyboard.press(pressed.toLowerCase().replace('enter', 'Enter').replace('space', ' '));
@@ -176,6 +195,25 @@ export async function followSteps(
     for (let k = 0; k < 100 && (await onScreen(page)).face === face; k++) await page.waitForTimeout(40);
   }
   return followed;
+}
+
+/** What does not fit the window once it is laid out: what scrolls sideways, and what is asked or answers it and is not in view. */
+async function misfits(): Promise<string[]> {
+  await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+  const sideways = document.documentElement.scrollWidth - innerWidth;
+  const asked = [...document.querySelectorAll('.move-say, .acts .primary')];
+  // All cautions at once are scrolled through before they are confirmed.
+  const must = document.querySelectorAll('.cautions .caution').length > 2 ? [] : asked;
+  const seen = await new Promise<IntersectionObserverEntry[]>((tell) => {
+    const observer = new IntersectionObserver(tell);
+    for (const it of must) observer.observe(it);
+    if (must.length === 0) tell([]);
+  });
+  const hidden = seen.filter((e) => e.intersectionRatio < 0.9).map((e) => e.target);
+  return [
+    ...(sideways > 0 ? [`scrolls sideways by ${sideways}`] : []),
+    ...hidden.map((it) => `not in view: ${it.textContent ?? ''}`),
+  ];
 }
 
 /**
@@ -191,15 +229,7 @@ export const alsoOnThePhone = (page: Page) => {
     if (sort === '' || seen.has(sort)) return false;
     seen.add(sort);
     await page.setViewportSize({ width: 360, height: 740 });
-    await expect
-      .poll(() => page.evaluate(() => document.documentElement.scrollWidth - innerWidth), {
-        message: `${say}: scrolls sideways`,
-      })
-      .toBeLessThanOrEqual(0);
-    // All cautions at once are scrolled through before they are confirmed.
-    if ((await page.locator('.cautions .caution').count()) <= 2)
-      for (const it of await page.locator('.move-say, .acts .primary').all())
-        await expect(it, `${say}: ${await it.textContent()}`).toBeInViewport({ ratio: 0.9 });
+    await expect.poll(() => page.evaluate(misfits), { message: say }).toEqual([]);
     await page.setViewportSize(wide);
     return false;
   };

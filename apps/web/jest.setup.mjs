@@ -27,3 +27,16 @@ globalThis.ResizeObserver ??= class {
   unobserve() {}
   disconnect() {}
 };
+// The style sheets of the app are not loaded here; those of its parts decide nothing that a test looks at, and to ask them all of every
+// element is most of the time. What an element says of itself, or an attribute says of it, is all that hides it.
+const SHOWN = { display: 'block', visibility: 'visible', content: '', opacity: '1' };
+globalThis.getComputedStyle = (element, pseudo) => {
+  const own = pseudo ? {} : element.style;
+  const of = (name) =>
+    (name === 'display' && element.hidden ? 'none' : own[name]) ||
+    SHOWN[name] ||
+    (name in own ? '' : undefined);
+  return new Proxy(own, {
+    get: (_, name) => (name === 'getPropertyValue' ? (asked) => of(asked) ?? '' : of(name)),
+  });
+};

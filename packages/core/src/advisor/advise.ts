@@ -155,6 +155,28 @@ export function advise(
   hand: Hand,
   standing: Readonly<Record<string, number>> = {},
 ): Advice {
+  const asked = [
+    ...aims.map((a) => [a.setting, a.target, a.lower, a.upper, a.never, standing[a.setting]]),
+    [hand.quantum, hand.largest, hand.strict],
+  ].join();
+  const said = lately.get(belief) ?? [];
+  const before = said.find((x) => x.asked === asked);
+  if (before) return before.advice;
+  const advice = adviseAnew(belief, aims, hand, standing);
+  lately.set(belief, [...said.slice(1 - MOST_SAID), { asked, advice }]);
+  return advice;
+}
+
+/** What was said of a belief: it is asked for after every event, and mostly nothing has changed. */
+const lately = new WeakMap<Belief, readonly { readonly asked: string; readonly advice: Advice }[]>();
+const MOST_SAID = 4;
+
+function adviseAnew(
+  belief: Belief,
+  aims: readonly Aim[],
+  hand: Hand,
+  standing: Readonly<Record<string, number>>,
+): Advice {
   const placed = aims
     .map((aim) => ({ aim, index: belief.prior.moves.findIndex((m) => m.setting === aim.setting) }))
     .filter((x) => x.index >= 0 && belief.known[x.index]);

@@ -215,9 +215,38 @@ function readAt(
   return { ...belief, candidates: alive, known };
 }
 
-/** The belief after a whole history, in order. */
-export const believe = (prior: AdjusterPrior, history: readonly Happening[]): Belief =>
-  history.reduce(update, priorBelief(prior));
+/** What was believed last from a prior, after each of what had happened: a log mostly grows by its end. */
+const remembered = new WeakMap<AdjusterPrior, { readonly what: Happening; readonly then: Belief }[]>();
+
+const same = (a: Happening, b: Happening): boolean =>
+  'turn' in a || 'turn' in b
+    ? 'turn' in a && 'turn' in b && a.turn === b.turn
+    : a.setting === b.setting &&
+      a.sd === b.sd &&
+      ('by' in a ? 'by' in b && a.by === b.by : 'value' in b && a.value === b.value);
+
+/** The belief after a whole history, in order. Of the same history it is the same object. */
+export function believe(prior: AdjusterPrior, history: readonly Happening[]): Belief {
+  const known = remembered.get(prior) ?? [];
+  remembered.set(prior, known);
+  let n = 0;
+  while (n < history.length && n < known.length && same(known[n]?.what as Happening, history[n] as Happening))
+    n++;
+  known.length = n;
+  let belief = known[n - 1]?.then ?? fresh(prior);
+  for (const what of history.slice(n)) {
+    belief = update(belief, what);
+    known.push({ what, then: belief });
+  }
+  return belief;
+}
+
+const begun = new WeakMap<AdjusterPrior, Belief>();
+function fresh(prior: AdjusterPrior): Belief {
+  const belief = begun.get(prior) ?? priorBelief(prior);
+  begun.set(prior, belief);
+  return belief;
+}
 
 /** Change per unit of the leading setting: mean and SD over the working candidates, Pa. */
 export function learnedGain(belief: Belief): { perTurn: number; sd: number } {

@@ -105,8 +105,8 @@ export interface Kit {
   truths(job: Pick<ScriptedJob, 'truth' | 'view'>): Readonly<Record<string, number | undefined>>;
   readonly practice: PracticeKit;
   readonly trace?: KitTrace;
-  /** Where findings are looked for first. */
-  readonly seldom?: readonly Seldom[];
+  /** Where findings are looked for first: jobs on the rig, and walks with no installation behind them, by their seeds. */
+  readonly seldom?: readonly (Seldom | { readonly walk: number })[];
 }
 
 /** Height of the bench over the sea, m. */

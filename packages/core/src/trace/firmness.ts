@@ -23,11 +23,38 @@ export interface Firmness {
   readonly creep?: number;
 }
 
-/** Least squares over a sliding time window, O(1) amortised per sample. */
+/** Samples from the newest back to the beginning of the longest window: one list for all windows. */
+class Recent {
+  t: number[] = [];
+  p: number[] = [];
+
+  push(t: number, p: number): void {
+    this.t.push(t);
+    this.p.push(p);
+  }
+
+  /** Leaves out the first `n`. */
+  drop(n: number): void {
+    this.t = this.t.slice(n);
+    this.p = this.p.slice(n);
+  }
+}
+
+/** So many samples that no window needs any more are kept at most, beside as many as are needed. */
+const SPARE = 1024;
+
+/** Least squares over a sliding time window, O(1) amortised per sample. Its fit is worked out once a sample, and read as often as wanted. */
 class SlidingLine {
-  private t: number[] = [];
-  private p: number[] = [];
-  private head = 0;
+  /** Whether the window holds three samples: only then is there a fit. */
+  fits = false;
+  /** Whether it holds as much as it is wide. */
+  full = false;
+  mean = 0;
+  slope = 0;
+  slopeError = 0;
+  sd = 0;
+  /** The oldest sample of the window, in the list of all. */
+  head = 0;
   private n = 0;
   private st = 0;
   private sp = 0;
@@ -36,76 +63,72 @@ class SlidingLine {
   private spp = 0;
   private t0 = 0;
   private p0 = 0;
-  private past: { t: number; slope: number; error: number }[] = [];
+  private pastT: number[] = [];
+  private pastSlope: number[] = [];
+  private pastError: number[] = [];
   private pastHead = 0;
   private sinceRebase = 0;
 
-  constructor(private readonly width_s: number) {}
+  constructor(
+    private readonly width_s: number,
+    private readonly samples: Recent,
+  ) {}
 
+  /** The newest sample came into the list. */
   push(t: number, p: number): void {
+    const { t: times, p: values } = this.samples;
     if (this.n === 0 || ++this.sinceRebase > 4096) this.rebase(t, p);
-    this.t.push(t);
-    this.p.push(p);
     this.count(t, p, 1);
-    let oldest = this.t[this.head] ?? t;
+    let oldest = times[this.head] as number;
     while (t - oldest > this.width_s) {
-      this.count(oldest, this.p[this.head] ?? 0, -1);
+      this.count(oldest, values[this.head] as number, -1);
       this.head++;
-      oldest = this.t[this.head] ?? t;
+      oldest = times[this.head] as number;
     }
-    this.remember(t);
-    if (this.head > 1024 && this.head * 2 > this.t.length) {
-      this.t = this.t.slice(this.head);
-      this.p = this.p.slice(this.head);
-      this.head = 0;
-    }
+    this.fit(oldest, t);
+    if (this.full) this.remember(t);
   }
 
-  /** Fit of the window: undefined until it holds three samples. */
-  fit(): { full: boolean; mean: number; slope: number; slopeError: number; sd: number } | undefined {
-    const n = this.n;
-    if (n < 3) return undefined;
-    const first = this.t[this.head] ?? 0;
-    const last = this.t[this.t.length - 1] ?? 0;
+  private fit(first: number, last: number): void {
+    const { n } = this;
+    this.fits = n >= 3;
+    this.full = this.fits && last - first >= this.width_s * 0.95;
+    if (!this.fits) return;
     const mt = this.st / n;
     const mp = this.sp / n;
     const vtt = Math.max(1e-12, this.stt - n * mt * mt);
     const vtp = this.stp - n * mt * mp;
     const vpp = Math.max(0, this.spp - n * mp * mp);
-    const slope = vtp / vtt;
-    const sd = Math.sqrt(Math.max(0, vpp - slope * vtp) / (n - 2));
-    return {
-      full: last - first >= this.width_s * 0.95,
-      mean: mp + this.p0,
-      slope,
-      slopeError: sd / Math.sqrt(vtt),
-      sd,
-    };
+    this.slope = vtp / vtt;
+    this.sd = Math.sqrt(Math.max(0, vpp - this.slope * vtp) / (n - 2));
+    this.mean = mp + this.p0;
+    this.slopeError = this.sd / Math.sqrt(vtt);
   }
 
   /**
    * Slope at the end of the window: that of the window, carried on by how it differs from the window before; with its standard error.
    * Passing over a crest the slope is small for a moment, its end is not.
+   * @param last time of the newest sample, s
    */
-  end(): { slope: number; error: number } | undefined {
-    const fit = this.fit();
-    const before = this.past[this.pastHead];
-    const last = this.t[this.t.length - 1] ?? 0;
-    if (!fit?.full || !before || before.t > last - 0.9 * this.width_s) return undefined;
+  end(last: number): { slope: number; error: number } | undefined {
+    const before = this.pastT[this.pastHead];
+    if (!this.full || before === undefined || before > last - 0.9 * this.width_s) return undefined;
     return {
-      slope: 1.5 * fit.slope - 0.5 * before.slope,
-      error: Math.hypot(1.5 * fit.slopeError, 0.5 * before.error),
+      slope: 1.5 * this.slope - 0.5 * (this.pastSlope[this.pastHead] as number),
+      error: Math.hypot(1.5 * this.slopeError, 0.5 * (this.pastError[this.pastHead] as number)),
     };
   }
 
   /** Remembers slopes, so that the one of a window ago is at hand. */
   private remember(t: number): void {
-    const fit = this.fit();
-    if (!fit?.full) return;
-    this.past.push({ t, slope: fit.slope, error: fit.slopeError });
-    while ((this.past[this.pastHead + 1]?.t ?? Infinity) <= t - this.width_s) this.pastHead++;
-    if (this.pastHead > 1024 && this.pastHead * 2 > this.past.length) {
-      this.past = this.past.slice(this.pastHead);
+    this.pastT.push(t);
+    this.pastSlope.push(this.slope);
+    this.pastError.push(this.slopeError);
+    while ((this.pastT[this.pastHead + 1] ?? Infinity) <= t - this.width_s) this.pastHead++;
+    if (this.pastHead > SPARE && this.pastHead * 2 > this.pastT.length) {
+      this.pastT = this.pastT.slice(this.pastHead);
+      this.pastSlope = this.pastSlope.slice(this.pastHead);
+      this.pastError = this.pastError.slice(this.pastHead);
       this.pastHead = 0;
     }
   }
@@ -117,11 +140,11 @@ class SlidingLine {
   }
 
   clear(): void {
-    this.t = [];
-    this.p = [];
-    this.past = [];
-    this.pastHead = 0;
-    this.head = this.n = this.sinceRebase = 0;
+    this.pastT = [];
+    this.pastSlope = [];
+    this.pastError = [];
+    this.fits = this.full = false;
+    this.pastHead = this.head = this.n = this.sinceRebase = 0;
     this.st = this.sp = this.stt = this.stp = this.spp = 0;
   }
 
@@ -136,14 +159,15 @@ class SlidingLine {
     this.spp += sign * dp * dp;
   }
 
-  /** Running sums lose digits as time grows; start them again from the samples now and then. */
+  /** Running sums lose digits as time grows; start them again from the samples now and then. The newest is not counted yet. */
   private rebase(t: number, p: number): void {
+    const { t: times, p: values } = this.samples;
     this.t0 = t;
     this.p0 = p;
     this.n = 0;
     this.sinceRebase = 0;
     this.st = this.sp = this.stt = this.stp = this.spp = 0;
-    for (let i = this.head; i < this.t.length; i++) this.count(this.t[i] ?? 0, this.p[i] ?? 0, 1);
+    for (let i = this.head; i < times.length - 1; i++) this.count(times[i] as number, values[i] as number, 1);
   }
 }
 
@@ -163,6 +187,7 @@ const DWELL_LEAST = 0.25;
  * standing. A noisy sensor needs a longer window to be sure. The longest also tests for creep.
  */
 export class FirmnessDetector {
+  private readonly samples = new Recent();
   private readonly lines: readonly SlidingLine[];
   private readonly short: SlidingLine;
   private readonly long: SlidingLine;
@@ -173,7 +198,7 @@ export class FirmnessDetector {
   private lastTime = -Infinity;
 
   constructor(private readonly options: FirmnessOptions) {
-    this.lines = WINDOWS.map((k) => new SlidingLine(options.window_s * k));
+    this.lines = WINDOWS.map((k) => new SlidingLine(options.window_s * k, this.samples));
     [this.short, , this.long] = this.lines as [SlidingLine, SlidingLine, SlidingLine];
   }
 
@@ -185,11 +210,18 @@ export class FirmnessDetector {
   push(t: number, p: number): void {
     if (!(t > this.lastTime) || !Number.isFinite(p)) return;
     if (t - this.lastTime > this.options.window_s) {
+      this.samples.drop(this.samples.t.length);
       for (const line of this.lines) line.clear();
       this.quietSince = this.firmSince = undefined;
     }
     this.lastTime = t;
+    this.samples.push(t, p);
     for (const line of this.lines) line.push(t, p);
+    const { head } = this.long;
+    if (head > SPARE && head * 2 > this.samples.t.length) {
+      this.samples.drop(head);
+      for (const line of this.lines) line.head -= head;
+    }
     this.state = this.judge();
     if (this.state === 'firm') this.firmSince ??= t;
     else this.firmSince = undefined;
@@ -197,8 +229,8 @@ export class FirmnessDetector {
 
   /** The state after the newest sample. */
   get(): Firmness {
-    const fit = this.short.fit();
-    if (!fit) return { state: 'moving', mean: 0, slope: 0, slopeError: 0, firmFor_s: 0 };
+    const fit = this.short;
+    if (!fit.fits) return { state: 'moving', mean: 0, slope: 0, slopeError: 0, firmFor_s: 0 };
     const creep = this.creep();
     return {
       state: this.state,
@@ -212,8 +244,8 @@ export class FirmnessDetector {
 
   private judge(): ReadingState {
     const { window_s, resolution, noise } = this.options;
-    const fit = this.short.fit();
-    if (!fit) return 'moving';
+    const fit = this.short;
+    if (!fit.fits) return 'moving';
     const quantisation = resolution / Math.sqrt(12);
     const quiet = fit.sd <= 2.5 * Math.hypot(noise, quantisation);
     const still = fit.full && quiet && this.creep() === undefined;
@@ -234,31 +266,30 @@ export class FirmnessDetector {
     const { window_s, resolution } = this.options;
     const bound = resolution / 2 / window_s;
     for (const [i, line] of this.lines.entries()) {
-      const fit = line.fit();
-      if (!fit?.full) return undefined;
+      if (!line.full) return undefined;
       // What a gauge rounds away cannot be seen in its residuals.
-      const error = Math.max(fit.slopeError, line.floor(this.options.noise));
-      const end = line.end();
-      const small = Math.abs(fit.slope) + SURE * error <= bound;
+      const error = Math.max(line.slopeError, line.floor(this.options.noise));
+      const end = line.end(this.lastTime);
+      const small = Math.abs(line.slope) + SURE * error <= bound;
       if (small && end && Math.abs(end.slope) + CREST * Math.max(end.error, error) <= bound)
         return WINDOWS[i];
-      if (Math.abs(fit.slope) - SURE * error > bound) return undefined;
+      if (Math.abs(line.slope) - SURE * error > bound) return undefined;
     }
     return undefined;
   }
 
   private surelyMoves(): boolean {
-    const fit = this.short.fit();
+    const fit = this.short;
     const { window_s, resolution, noise } = this.options;
-    if (!fit) return true;
-    const error = Math.max(fit.slopeError, this.short.floor(noise));
+    if (!fit.fits) return true;
+    const error = Math.max(fit.slopeError, fit.floor(noise));
     return (Math.abs(fit.slope) - 2 * error) * window_s > resolution / 2;
   }
 
   private creep(): number | undefined {
     const { window_s, resolution } = this.options;
-    const fit = this.long.fit();
-    if (!fit?.full) return undefined;
+    const fit = this.long;
+    if (!fit.full) return undefined;
     const sure = Math.abs(fit.slope) - 3 * fit.slopeError;
     return sure * window_s > resolution / 4 ? fit.slope : undefined;
   }

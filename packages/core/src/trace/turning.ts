@@ -6,6 +6,9 @@ export interface TurningPoint {
   readonly p: number;
 }
 
+/** So many samples older than is needed are kept at most, beside as many as are needed. */
+const SPARE = 1024;
+
 /**
  * Finds turning points on line: an extreme counts once the trace has come back from it by `depth`.
  * The value is the mean of the samples within `smooth_s` of the extreme, so one noisy sample does not decide it.
@@ -19,7 +22,10 @@ export class TurningDetector {
   private lowT = 0;
   private highP = -Infinity;
   private highT = 0;
-  private readonly recent: { t: number; p: number }[] = [];
+  /** The newest samples, from `head` on. */
+  private t: number[] = [];
+  private p: number[] = [];
+  private head = 0;
 
   constructor(
     /** Come-back that confirms a turn, Pa: several times the noise and the resolution. */
@@ -30,8 +36,7 @@ export class TurningDetector {
 
   /** Take one sample (s, Pa); returns the turning point that it confirms, if any. */
   push(t: number, p: number): TurningPoint | undefined {
-    this.recent.push({ t, p });
-    while (this.recent.length > 4 && t - (this.recent[0]?.t ?? t) > this.keep_s) this.recent.shift();
+    this.keep(t, p);
     if (this.direction === undefined) {
       if (p < this.lowP) [this.lowP, this.lowT] = [p, t];
       if (p > this.highP) [this.highP, this.highT] = [p, t];
@@ -48,6 +53,17 @@ export class TurningDetector {
     }
     if (Math.abs(p - this.extremeP) <= this.depth) return undefined;
     return this.turnedAt(rising ? 'high' : 'low', this.extremeT, t, p);
+  }
+
+  private keep(t: number, p: number): void {
+    this.t.push(t);
+    this.p.push(p);
+    while (this.t.length - this.head > 4 && t - (this.t[this.head] as number) > this.keep_s) this.head++;
+    if (this.head > SPARE && this.head * 2 > this.t.length) {
+      this.t = this.t.slice(this.head);
+      this.p = this.p.slice(this.head);
+      this.head = 0;
+    }
   }
 
   /** The first change of direction counts only where the trace had come from the other side: a start is not a turn. */
@@ -68,11 +84,11 @@ export class TurningDetector {
     this.extremeT = t;
     let sum = 0;
     let n = 0;
-    for (let i = this.recent.length - 1; i >= 0; i--) {
-      const s = this.recent[i];
-      if (!s || s.t < at - this.smooth_s) break;
-      if (s.t <= at + this.smooth_s) {
-        sum += s.p;
+    for (let i = this.t.length - 1; i >= this.head; i--) {
+      const time = this.t[i] as number;
+      if (time < at - this.smooth_s) break;
+      if (time <= at + this.smooth_s) {
+        sum += this.p[i] as number;
         n++;
       }
     }

@@ -98,7 +98,10 @@ export const kit: Kit = {
     wet: [['replace', 'wet']],
   },
   permits: ['breathing'],
-  seldom: [{ variant: 'diaphragm', fault: 'none', says: { look: 'filter' } }],
+  seldom: [
+    { variant: 'diaphragm', fault: 'none', says: { look: 'filter' } },
+    ...[66, 89, 97, 136, 142, 204].map((walk) => ({ walk })),
+  ],
   practice: {
     lines: {
       none: 'A season of easy use, rinsed every time. The yearly service.',

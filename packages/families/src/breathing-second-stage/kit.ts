@@ -67,6 +67,7 @@ export const kit: Kit = {
     cracked: [['replace', 'cracked']],
   },
   permits: ['breathing'],
+  seldom: [{ variant: 'second stage, orifice turns', fault: 'stiff', says: { 'left-listen': 'weak' } }],
   practice: {
     lines: {
       none: 'It was used all season. Nobody complained.',

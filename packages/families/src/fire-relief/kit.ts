@@ -85,6 +85,7 @@ export const kit: Kit = {
   seldom: [
     { fault: 'blocked-sensing', says: { 'why-dry': 'none' } },
     { fault: 'gauge-on-cover', says: { trace: 'upstream' } },
+    { walk: 1140 },
   ],
   practice: {
     lines: {

@@ -90,6 +90,7 @@ export const kit: Kit = {
     ),
   },
   permits: ['mains'],
+  seldom: [{ walk: 56 }, { walk: 201 }],
   practice: {
     lines: {
       none: 'It makes steam, and the yearly look is due.',

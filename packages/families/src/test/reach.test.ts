@@ -47,12 +47,19 @@ describe.each(FOLDERS)('%s', (id) => {
     };
     let seed = 0;
     while (seed < WALKS) walked(++seed);
-    for (const { variant, fault, says, hands } of kit.seldom ?? [])
-      for (const v of kit.variants)
-        if ((variant ?? v.name) === v.name)
-          heard(onRig(family, kit, v, fault)(says, hands && clumsy(hands, 1)));
-    // Cheapest first: each fault as it is, more walks, then every other answer to each fault.
+    for (const one of kit.seldom ?? []) {
+      if ('walk' in one) walked(one.walk);
+      else
+        for (const v of kit.variants)
+          if ((one.variant ?? v.name) === v.name)
+            heard(onRig(family, kit, v, one.fault)(one.says, one.hands && clumsy(one.hands, 1)));
+    }
+    // Cheapest first: what is known to be concluded, each fault as it is, more walks, then every other answer to each fault.
     const faults = family.rig.faults.map((f) => f.id);
+    for (const fault of faults)
+      for (const v of kit.variants)
+        if ({ ...kit.concludes, ...v.concludes }[fault]?.some(([, code]) => code && unsaid.has(code)))
+          heard(onRig(family, kit, v, fault)());
     for (const fault of faults) if (unsaid.size > 0) heardOnRig(family, id, fault, heard, false);
     while (unsaid.size > 0 && seed < MANY_WALKS) walked(++seed);
     for (const fault of faults) if (unsaid.size > 0) heardOnRig(family, id, fault, heard, true);

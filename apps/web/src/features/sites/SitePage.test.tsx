@@ -225,7 +225,7 @@ describe('what stands at a site', () => {
 
   it('is duplicated: another control like it, and the whole set-up as another site', async () => {
     const asked = page();
-    const another = await screen.findByRole('button', { name: 'Another like Pump switch' });
+    const another = await screen.findByRole('button', { name: 'Another like it: Pump switch' });
     fireEvent.click(another);
     // A hand that presses twice makes one.
     fireEvent.click(another);

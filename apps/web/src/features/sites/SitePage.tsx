@@ -223,7 +223,7 @@ function ControlRow({
           </Button>
         )}
         {onCopy && (
-          <Button size="small" variant="text" onClick={onCopy} aria-label={`Another like ${c.name}`}>
+          <Button size="small" variant="text" onClick={onCopy} aria-label={`Another like it: ${c.name}`}>
             Another like it
           </Button>
         )}

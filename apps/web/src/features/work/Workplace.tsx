@@ -82,7 +82,7 @@ export function Workplace({ job, live, holderKnown, onPort, practice }: Workplac
       }}
     >
       <header className="top">
-        <Link to="/" className="brand" aria-label="Today">
+        <Link to="/" className="brand" aria-label="Firm Needle, today">
           <Brand />
           {wide && <strong>Firm Needle</strong>}
         </Link>
