@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import { seeded, spreadFactor } from '../rig/index.js';
 import { toCanonical } from '../quantity/index.js';
 import {
@@ -7,7 +8,9 @@ import {
   hypotheses,
   learnedGain,
   openAim,
+  priorBelief,
   riskOf,
+  update,
   type AdjusterPrior,
   type Aim,
   type Happening,
@@ -219,5 +222,49 @@ describe('advice', () => {
     expect(lifts).toBe(0);
     // Prototype figure for this spread: 1.59 adjustments; the sharper gate is part of the benchmark.
     expect(turns / devices).toBeLessThan(2);
+  });
+});
+
+describe('what is remembered', () => {
+  const happened = fc.oneof(
+    fc.record({ turn: fc.constantFrom(-1, -0.5, 0.5, 1, 2) }),
+    fc.integer({ min: 44, max: 60 }).map((at) => read(at, 0.4)),
+    fc.record({ setting: fc.constant('out'), by: fc.constantFrom(-9000, 5000), sd: fc.constant(2000) }),
+  );
+
+  it('never differs from what is worked out anew, whatever was believed and asked before', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat({ max: 8 }), fc.array(happened, { maxLength: 4 })), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.constantFrom(0.5, 1, 4),
+        (changes, largest) => {
+          let history: readonly Happening[] = [];
+          for (const [keeps, more] of changes) {
+            // A log grows by its end; a correction changes what stands before.
+            history = [...history.slice(0, keeps), ...more];
+            const belief = believe(prior, history);
+            const anew = history.reduce(update, priorBelief(prior));
+            expect(belief).toEqual(anew);
+            const own = { ...hand, largest };
+            expect(advise(belief, [aim], own)).toEqual(advise(anew, [aim], own));
+            expect(advise(belief, [{ ...aim, never: psi(58) }], own, { out: psi(51) })).toEqual(
+              advise(anew, [{ ...aim, never: psi(58) }], own, { out: psi(51) }),
+            );
+          }
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+
+  it('is the same object for the same history, so that nothing is worked out twice', () => {
+    const history = [read(54), { turn: 1 }, read(56)];
+    const belief = believe(prior, history);
+    expect(believe(prior, [read(54), { turn: 1 }, read(56)])).toBe(belief);
+    expect(advise(belief, [aim], hand)).toBe(advise(belief, [aim], hand));
+    expect(believe(prior, [read(54), { turn: 1 }])).not.toBe(belief);
   });
 });

@@ -71,7 +71,8 @@ export function analyse(
   pyramid = buildPyramid(samples.p),
   lag_s = 0,
 ): Result<Analysis> {
-  if (!allNumbers(samples.p) || !allNumbers(samples.t)) {
+  const times = timesOf(samples);
+  if (!times.numbers || !allNumbers(samples.p)) {
     const kept = finite(samples);
     return analyse(kept, kind, ambient, buildPyramid(kept.p), lag_s);
   }
@@ -117,7 +118,7 @@ export function analyse(
         })
       : found;
   }
-  const grain = grainOf(t, p);
+  const { grain } = times;
   const { p: freed, lone } = FREED.has(kind) ? withoutLone(t, p, grain) : { p, lone: [] };
   const over = freed === p ? pyramid : buildPyramid(freed);
   const seen = FINDERS[kind]({ ...samples, p: freed, pyramid: over }, grain, ambient);
@@ -129,7 +130,7 @@ export function analyse(
     samples: p.length,
     duration_s: (t[t.length - 1] ?? 0) - (t[0] ?? 0),
     grain,
-    gaps: gapsOf(t, GAP * grain.dt),
+    gaps: times.gaps,
     ...(nothing ? { nothing: 'The trace shows nothing of this kind: no turn, no second level.' } : {}),
   });
 }
@@ -149,6 +150,30 @@ function allNumbers(list: Float64Array): boolean {
   return a + b + c + d === 0;
 }
 
+/** What the times are made of, in one pass: whether all are numbers, and the stretches without samples. */
+function timesOf({ t, p }: Samples): { numbers: boolean; gaps: Analysis['gaps']; grain: Grain } {
+  const grain = grainOf(t, p);
+  const wide = GAP * grain.dt;
+  const gaps: { from: number; to: number }[] = [];
+  const look = (from: number, to: number): void => {
+    for (let k = from + 1; k <= to && gaps.length < MOST_GAPS; k++) {
+      const [a, b] = [t[k - 1] as number, t[k] as number];
+      if (b - a > wide) gaps.push({ from: a, to: b });
+    }
+  };
+  let [x, y] = [0, 0];
+  let i = 0;
+  for (; i + RUN < t.length; i += RUN) {
+    x += (t[i] as number) * 0 + (t[i + 1] as number) * 0;
+    y += (t[i + 2] as number) * 0 + (t[i + 3] as number) * 0;
+    // A run that took no longer than usual has no gap in it.
+    if ((t[i + RUN] as number) - (t[i] as number) > wide) look(i, i + RUN);
+  }
+  look(i, t.length - 1);
+  for (; i < t.length; i++) x += (t[i] as number) * 0;
+  return { numbers: x + y === 0, gaps, grain };
+}
+
 /** The samples that are numbers. */
 function finite({ t, p, states }: Samples): Samples {
   const kept = (_: number, i: number): boolean =>
@@ -158,18 +183,4 @@ function finite({ t, p, states }: Samples): Samples {
     p: p.filter(kept),
     states: Object.fromEntries(Object.entries(states).map(([k, x]) => [k, x.filter(kept)])),
   };
-}
-
-/** Stretches without samples. A run of samples that took no longer than usual is passed over. */
-function gapsOf(t: Float64Array, wide: number): { from: number; to: number }[] {
-  const gaps: { from: number; to: number }[] = [];
-  for (let i = 0; i < t.length - 1 && gaps.length < MOST_GAPS; i += RUN) {
-    const end = Math.min(i + RUN, t.length - 1);
-    if ((t[end] as number) - (t[i] as number) <= wide) continue;
-    for (let k = i + 1; k <= end; k++) {
-      const [a, b] = [t[k - 1] as number, t[k] as number];
-      if (b - a > wide) gaps.push({ from: a, to: b });
-    }
-  }
-  return gaps;
 }

@@ -1,7 +1,7 @@
-import { kneeIn, windowOf, type Knee, type Window } from './knee.js';
+import { doubtedBy, kneeIn, windowOf, type Knee, type Window } from './knee.js';
 import { nearOf, type Grain } from './noise.js';
 import { indexAt, type Samples } from './samples.js';
-import { holeAt, type Extreme, type Hole } from './swings.js';
+import { holeAt, holeFrom, type Extreme, type Hole } from './swings.js';
 
 /** How far the pressure has moved on the shortest and the longest stretch that lines are fitted over, in SDs of the samples. */
 const MOVED_SD = [8, 32, 128] as const;
@@ -37,12 +37,6 @@ export function unseen(t: Float64Array, from: number, to: number, grain: Grain):
   return false;
 }
 
-export interface Corner extends Knee {
-  /** Samples it came from. */
-  readonly from: number;
-  readonly to: number;
-}
-
 /**
  * The corner of a trace at an extreme, freed of noise and sampling by lines on either side of it. Of stretches that grow, the longest
  * whose corner agrees with those of all shorter ones: a longer one sees better, until it takes in something else (Lepski's rule).
@@ -60,8 +54,8 @@ export function cornerAt(
   holes: readonly Hole[],
   ambient?: number,
   once = false,
-): Corner | undefined {
-  const agreed: Corner[] = [];
+): Knee | undefined {
+  const agreed: Knee[] = [];
   const near = nearOf(grain);
   const sign = e.kind === 'high' ? 1 : -1;
   const level = e.p * sign - near;
@@ -70,7 +64,8 @@ export function cornerAt(
   for (let i = e.at + 1; i < after && i - gone <= LEAST_SAMPLES; i++)
     if ((p[i] as number) * sign >= level || (holes.length > 0 && holeAt(holes, i))) gone = i;
   // Between arriving at the extreme and leaving it the corner must be; and where a valve slammed on a top, that was the moment.
-  const slam = sign > 0 ? holes.find(([a, b]) => b >= e.arrived - LEAST_SAMPLES && a <= gone) : undefined;
+  const hole = sign > 0 ? holeFrom(holes, e.arrived - LEAST_SAMPLES) : undefined;
+  const slam = hole && hole[0] <= gone ? hole : undefined;
   const [early, late] = slam ? [slam[0], Math.min(slam[1], gone + 2)] : [e.arrived, gone];
   const range = [(t[early] ?? 0) - 2 * grain.dt, (t[late] ?? 0) + 2 * grain.dt] as const;
   let points: Window | undefined;
@@ -79,7 +74,7 @@ export function cornerAt(
     const [from, to] = around(t, p, [e.arrived, gone], before, after, grain, moved);
     if (to - from === last) continue;
     last = to - from;
-    const win = windowOf(t, p, from, to, holes);
+    const win = windowOf(t, p, from, to, holes, once);
     const knee = win && kneeIn(win, range, grain.sd);
     // Lines that do not reach the extreme are those of something longer than it.
     if (!knee || (sign < 0 && (knee.p - e.p > short || e.p - knee.p > short + between(knee, grain.dt))))
@@ -91,29 +86,28 @@ export function cornerAt(
     );
     if (agreed.length > 0 && (!fits || (knee.left > LINES && knee.left > 1.1 * left))) break;
     left = Math.min(left, knee.left);
-    agreed.push({ ...knee, from, to });
+    agreed.push(knee);
     points = win;
   }
   const corner = agreed.at(-1);
   if (!corner) return undefined;
   if (!points || ambient === undefined || once)
-    return {
-      ...corner,
-      u: Math.hypot(once ? UNEVEN * corner.u : corner.u, MISSED * between(corner, grain.dt)),
-    };
-  const better = { ...corner, ...shaped(corner, kneeIn(points, range, grain.sd, ambient)) };
-  return doubted(better, agreed, grain);
+    return doubtedBy(
+      corner,
+      Math.hypot(once ? UNEVEN * corner.u : corner.u, MISSED * between(corner, grain.dt)),
+    );
+  return doubted(shaped(corner, kneeIn(points, range, grain.sd, ambient)), agreed, grain);
 }
 
 /**
  * The longest stretch's corner. Lines are only nearly lines: what shorter stretches say otherwise than it is counted as doubt, and so is a
  * part of what may lie between two samples.
  */
-function doubted(corner: Corner, agreed: readonly Corner[], grain: Grain): Corner {
+function doubted(corner: Knee, agreed: readonly Knee[], grain: Grain): Knee {
   const [shorter, longest] = agreed.slice(-2);
   const other = shorter && longest ? Math.min(Math.abs(longest.p - shorter.p), shorter.u) : 0;
   const u = Math.hypot(UNEVEN * corner.u, DIFFER * other, MISSED * between(corner, grain.dt));
-  return { ...corner, u };
+  return doubtedBy(corner, u);
 }
 
 /** How far beyond the samples a corner may stand that falls between two of them, Pa. */
@@ -126,7 +120,7 @@ function between(knee: Knee, dt: number): number {
 function shaped(straight: Knee, bent: Knee | undefined): Knee {
   if (!bent) return straight;
   const better = bent.left < straight.left ? bent : straight;
-  return { ...better, u: Math.hypot(better.u, SHAPE * Math.abs(straight.p - bent.p)) };
+  return doubtedBy(better, Math.hypot(better.u, SHAPE * Math.abs(straight.p - bent.p)));
 }
 
 /** The stretch to fit: on each side until the pressure has moved enough, but not near the next turn. */

@@ -5,7 +5,7 @@ import { standingSpan, type Grain } from './noise.js';
 import { buildPyramid } from './pyramid.js';
 import { stepDoubt } from './stretches.js';
 import { indexAt, MEASURED_FLOW, type Trace } from './samples.js';
-import { Swings, type Extreme } from './swings.js';
+import { largestSwing, sizesOf, Swings, type Extreme, type Hole } from './swings.js';
 
 /** A damped needle shows the mean of this long on either side, s [common practice, no source]. */
 const NEEDLE_S = 0.15;
@@ -52,14 +52,10 @@ function cyclesOf(samples: Trace, grain: Grain, ambient: number): Found {
   const { extremes, spikes, holes } = cleanSwings(samples, grain, depth);
   const main = mainSwing(extremes);
   const turns = main > 0 ? kept(extremes, main, samples) : [];
-  const often = Math.max(1, Math.ceil(turns.length / CLOSELY));
   const contact = samples.states['contact'] ?? samples.states['pump'];
   const events = contact
     ? byContact(samples, contact, grain)
-    : turns.flatMap((e, i) => {
-        const found = turnAt(samples, turns, i, grain, holes, ambient, i % often !== 0);
-        return found ? [{ ...found, kind: e.kind === 'low' ? 'cutIn' : 'cutOut' }] : [];
-      });
+    : turnsAt(samples, turns, grain, holes, ambient);
   const cycles = paired(events);
   const drain = drainOf(samples, grain, extremes, ambient, main);
   const of = (kind: string): TraceEvent[] => events.filter((e) => e.kind === kind);
@@ -107,9 +103,10 @@ function cyclesOf(samples: Trace, grain: Grain, ambient: number): Found {
 
 /** The usual size of a swing: the (lower) median of those that are not small beside the largest: a gauge that was vented swings farther. */
 function mainSwing(extremes: readonly Extreme[]): number {
-  const sizes = extremes.slice(1).map((e, i) => Math.abs(e.p - (extremes[i]?.p ?? e.p)));
-  const most = Math.max(0, ...sizes);
-  const large = sizes.filter((s) => s >= 0.2 * most).sort((a, b) => a - b);
+  const most = largestSwing(extremes);
+  const large = sizesOf(extremes)
+    .filter((s) => s >= 0.2 * most)
+    .sort();
   return large[(large.length - 1) >> 1] ?? 0;
 }
 
@@ -124,10 +121,10 @@ function kept(extremes: readonly Extreme[], main: number, { t, p }: Trace): Extr
   swings.finish();
   const inner = picked.filter((e) => e !== extremes[0] && e !== extremes.at(-1));
   const middleOf = (kind: Extreme['kind']): number => {
-    const list = inner
-      .filter((e) => e.kind === kind)
-      .map((e) => e.p)
-      .sort((a, b) => a - b);
+    const list = Float64Array.from(
+      inner.filter((e) => e.kind === kind),
+      (e) => e.p,
+    ).sort();
     // Of an even number the higher middle: a tank drained to nothing is no cut-in.
     return list[list.length >> 1] ?? NaN;
   };
@@ -153,19 +150,37 @@ function stops(t: Float64Array, p: Float64Array, arrived: number): boolean {
   return !came || !goes || Math.abs(goes.slope) < STOPS * Math.abs(came.slope);
 }
 
+/** Every turn that was seen; of very many only some closely. */
+function turnsAt(
+  trace: Trace,
+  turns: readonly Extreme[],
+  grain: Grain,
+  holes: readonly Hole[],
+  ambient: number,
+): TraceEvent[] {
+  const often = Math.max(1, Math.ceil(turns.length / CLOSELY));
+  const out: TraceEvent[] = [];
+  for (let i = 0; i < turns.length; i++) {
+    const found = turnAt(trace, turns, i, grain, holes, ambient, i % often !== 0);
+    if (found) out.push(found);
+  }
+  return out;
+}
+
 /** One turn, freed of noise and sampling by the lines on either side. */
 function turnAt(
   trace: Trace,
   turns: readonly Extreme[],
   i: number,
   grain: Grain,
-  holes: readonly (readonly [number, number])[],
+  holes: readonly Hole[],
   ambient: number,
   once: boolean,
-): Omit<TraceEvent, 'kind'> | undefined {
+): TraceEvent | undefined {
   const { t, p } = trace;
   const e = turns[i];
   if (!e) return undefined;
+  const kind = e.kind === 'low' ? 'cutIn' : 'cutOut';
   const k = e.arrived;
   const before = turns[i - 1]?.at ?? Math.max(0, k - 4000);
   const after = turns[i + 1]?.arrived ?? Math.min(p.length - 1, k + 4000);
@@ -176,6 +191,7 @@ function turnAt(
     knee && Math.abs(knee.p - e.p) < 0.25 * Math.abs((turns[i - 1]?.p ?? turns[i + 1]?.p ?? 0) - e.p);
   if (knee && bent)
     return {
+      kind,
       t: knee.t,
       p: knee.p,
       u: Math.hypot(knee.u, grain.step / 12),
@@ -190,6 +206,7 @@ function turnAt(
   );
   const seen = near.length > 2 ? near.reduce((sum, x) => sum + x, 0) / near.length : e.p;
   return {
+    kind,
     t: t[e.at] ?? 0,
     p: seen,
     u: Math.hypot(grain.sd, Math.abs(seen - e.p), Math.abs((p[e.at] ?? 0) - (p[e.at - 1] ?? e.p)) / 2),

@@ -6,7 +6,7 @@ import type { Grain } from './noise.js';
 import { buildPyramid, extent } from './pyramid.js';
 import { indexAt, type Trace } from './samples.js';
 import { stepDoubt } from './stretches.js';
-import type { Extreme } from './swings.js';
+import { largestSwing, type Extreme } from './swings.js';
 
 /** First stages: the pressure they stop at, how it creeps, how far it dips when purged. */
 export function findDips(whole: Trace, all: Grain): Found {
@@ -240,7 +240,7 @@ function reseatOf(
 export function findRelief(samples: Trace, grain: Grain): Found {
   const depth = Math.max(8 * grain.sd, 2.5 * grain.step, 0.03 * (grain.high - grain.low));
   const { extremes, holes } = cleanSwings(samples, grain, depth);
-  const main = Math.max(0, ...extremes.slice(1).map((e, i) => Math.abs(e.p - (extremes[i]?.p ?? e.p))));
+  const main = largestSwing(extremes);
   const events: TraceEvent[] = [];
   extremes.forEach((e, i) => {
     const [before, after] = [extremes[i - 1], extremes[i + 1]];

@@ -12,42 +12,79 @@ export interface Knee {
   readonly after: number;
   /** SD left over by the lines, in SDs of the samples: near 1 where they are lines. */
   readonly left: number;
+  /** Samples it came from. */
+  readonly from: number;
+  readonly to: number;
 }
+
+/** The same, with another uncertainty of its pressure. */
+export const doubtedBy = (k: Knee, u: number): Knee => ({
+  t: k.t,
+  p: k.p,
+  ut: k.ut,
+  u,
+  before: k.before,
+  after: k.after,
+  left: k.left,
+  from: k.from,
+  to: k.to,
+});
 
 const MOST_POINTS = 48;
 /** Samples looked at for one point. */
 const MOST_EACH = 12;
 
-/**
- * Samples of a window, thinned by averaging to a bounded number of points: times from the first, values from the first's. Plain lists:
- * there is one for every turn of a trace, and so short a typed one costs more to make than to fill.
- */
+/** Samples of a window, thinned by averaging to a bounded number of points: times from the first, values from the first's. */
 export interface Window {
-  readonly x: readonly number[];
-  readonly y: readonly number[];
-  readonly w: readonly number[];
+  readonly n: number;
+  /** The stretch it is of, as indexes. */
+  readonly from: number;
+  readonly to: number;
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly w: Float64Array;
   readonly t0: number;
   readonly p0: number;
 }
 
-/** A stretch of samples made ready to fit lines to; undefined where it is too short to tell. */
+const emptyWindow = () => ({
+  n: 0,
+  from: 0,
+  to: 0,
+  x: new Float64Array(MOST_POINTS),
+  y: new Float64Array(MOST_POINTS),
+  w: new Float64Array(MOST_POINTS),
+  t0: 0,
+  p0: 0,
+});
+
+/** What is only looked at once is filled in again and again: there is one for every turn of a trace. */
+const passing = emptyWindow();
+
+/**
+ * A stretch of samples made ready to fit lines to; undefined where it is too short to tell.
+ * @param once it is looked at before the next is made, and not kept
+ */
 export function windowOf(
   t: Float64Array,
   p: Float64Array,
   from: number,
   to: number,
   holes: readonly Hole[] = [],
+  once = false,
 ): Window | undefined {
-  const n = to - from;
-  if (n < 5) return undefined;
-  const stride = Math.max(1, Math.ceil(n / MOST_POINTS));
+  const length = to - from;
+  if (length < 5) return undefined;
+  const stride = Math.max(1, Math.ceil(length / MOST_POINTS));
   const each = Math.max(1, Math.floor(stride / MOST_EACH));
-  const t0 = t[from] ?? 0;
-  const p0 = p[from] ?? 0;
-  const x: number[] = [];
-  const y: number[] = [];
-  const w: number[] = [];
+  const win = once ? passing : emptyWindow();
+  const { x, y, w } = win;
+  const t0 = (win.t0 = t[from] ?? 0);
+  const p0 = (win.p0 = p[from] ?? 0);
+  win.from = from;
+  win.to = to;
   const holed = holes.length > 0;
+  let n = 0;
   for (let i = from; i < to; i += stride) {
     let sx = 0;
     let sy = 0;
@@ -60,15 +97,19 @@ export function windowOf(
       m++;
     }
     if (m === 0) continue;
-    x.push(sx / m);
-    y.push(sy / m);
-    w.push(m);
+    x[n] = sx / m;
+    y[n] = sy / m;
+    w[n] = m;
+    n++;
   }
-  if (x.length < 5) return undefined;
-  return { x, y, w, t0, p0 };
+  win.n = n;
+  return n < 5 ? undefined : win;
 }
 
 const TRIES = 24;
+/** Between two points the error is one smooth hollow: so many tries for each, and a few more. */
+const TRIES_LEAST = 4;
+const TRIES_EACH = 3;
 const CLOSER = 14;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
@@ -77,24 +118,29 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2;
  * each one on are kept, so that every τ costs the same few multiplications: c comes from what a single line leaves over.
  */
 class Hinges {
-  private readonly n: number;
   /** Per point, sums from it on: w, w·x, w·x², w·r, w·r·x, r what the single line leaves over. */
-  private readonly sums: readonly number[];
-  private readonly mean: number;
-  private readonly spread: number;
-  private readonly level: number;
-  private readonly slope: number;
-  private readonly line: number;
+  private readonly sums = new Float64Array((MOST_POINTS + 1) * 5);
+  private readonly x = new Float64Array(MOST_POINTS);
+  private n = 0;
+  private mean = 0;
+  private spread = 0;
+  private level = 0;
+  private slope = 0;
+  private line = 0;
 
-  constructor(
-    private readonly x: readonly number[],
-    y: readonly number[],
-    w: readonly number[],
-  ) {
-    const n = (this.n = x.length);
+  /**
+   * Takes other points in place of those before.
+   * @param span by which times are divided
+   * @param y as they are to be fitted
+   */
+  take(win: Window, span: number, y: Float64Array): this {
+    const { n, w } = win;
+    const { x, sums: s } = this;
+    this.n = n;
     let [sw, sx, sy] = [0, 0, 0];
     for (let i = 0; i < n; i++) {
       const wi = w[i] as number;
+      x[i] = (win.x[i] as number) / span;
       sw += wi;
       sx += wi * (x[i] as number);
       sy += wi * (y[i] as number);
@@ -109,10 +155,7 @@ class Hinges {
     }
     this.spread = vxx;
     const slope = (this.slope = vxy / vxx);
-    // Filled before it is read: a list that only ever held numbers stays one of plain numbers.
-    const s: number[] = [];
-    for (let k = 0; k < (n + 1) * 5; k++) s.push(0);
-    this.sums = s;
+    s.fill(0, n * 5, n * 5 + 5);
     let line = 0;
     for (let i = n - 1, k = i * 5; i >= 0; i--, k -= 5) {
       const [xi, wi] = [x[i] as number, w[i] as number];
@@ -125,6 +168,7 @@ class Hinges {
       s[k + 4] = (s[k + 9] as number) + wi * r * xi;
     }
     this.line = line;
+    return this;
   }
 
   /** Where the sums of the points beyond τ begin. */
@@ -155,15 +199,20 @@ class Hinges {
     return Math.max(0, this.line - this.bend(tau).gain);
   }
 
-  /** The best τ between two, from a grid and then closer about the best of it. */
+  /** The best τ between two, from a grid as fine as the points are and then closer about the best of it. */
   best(low: number, high: number): number {
+    const points = (this.beyond(high) - this.beyond(low)) / 5;
+    const tries = Math.min(TRIES, TRIES_LEAST + TRIES_EACH * points);
     let [tau, least] = [low, Infinity];
-    for (let k = 0; k <= TRIES; k++) {
-      const at = low + ((high - low) * k) / TRIES;
+    for (let k = 0; k <= tries; k++) {
+      const at = low + ((high - low) * k) / tries;
       const left = this.sse(at);
-      if (left < least) [tau, least] = [at, left];
+      if (left < least) {
+        tau = at;
+        least = left;
+      }
     }
-    const width = (high - low) / TRIES;
+    const width = (high - low) / tries;
     let [a, b] = [Math.max(low, tau - width), Math.min(high, tau + width)];
     let [c, d] = [b - GOLDEN * (b - a), a + GOLDEN * (b - a)];
     let [fc, fd] = [this.sse(c), this.sse(d)];
@@ -218,25 +267,24 @@ interface Lines {
 }
 
 /** Sums of w, w·d and w·d² over the points from some place on, d = x − τ. */
-function moments(s: readonly number[], k: number, tau: number): [number, number, number] {
+function moments(s: Float64Array, k: number, tau: number): [number, number, number] {
   const [w, wx, wxx] = [s[k] as number, s[k + 1] as number, s[k + 2] as number];
   return [w, wx - tau * w, wxx - 2 * tau * wx + tau * tau * w];
 }
 
 /** First and last of the diagonal of the inverse of a symmetric 4 × 4 matrix, given by rows from the diagonal on. */
-function inverseDiagonal(...m: readonly number[]): { va: number; vtau: number } | undefined {
-  const [a, b, c, d, e, f, g, h, i, j] = m as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
+function inverseDiagonal(
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+  e: number,
+  f: number,
+  g: number,
+  h: number,
+  i: number,
+  j: number,
+): { va: number; vtau: number } | undefined {
   // Cholesky, and the columns of its inverse.
   const l11 = Math.sqrt(a);
   const [l21, l31, l41] = [b / l11, c / l11, d / l11];
@@ -258,6 +306,10 @@ function inverseDiagonal(...m: readonly number[]): { va: number; vtau: number } 
   return { va: x1 * x1 + x2 * x2 + x3 * x3 + x4 * x4, vtau: 1 / q44 };
 }
 
+/** One after the other, never two at once: their lists are filled in again for each. */
+const only = new Hinges();
+const fitted = new Float64Array(MOST_POINTS);
+
 /**
  * The meeting of two lines between two times, from the points of a window.
  * @param sd noise and step of the samples, Pa
@@ -270,17 +322,19 @@ export function kneeIn(
   sd: number,
   ambient?: number,
 ): Knee | undefined {
-  const n = win.x.length;
+  const { n } = win;
   const low = Math.max(win.x[1] ?? 0, early - win.t0);
   const high = Math.min(win.x[n - 2] ?? 0, late - win.t0);
   if (!(high > low)) return undefined;
   // Everything near one: times in spans of the window, pressures in SDs.
   const span = win.x[n - 1] ?? 1;
-  const x = win.x.map((v) => v / span);
   const whole = win.p0 + (ambient ?? 0);
   const unit = ambient === undefined ? sd : sd / whole ** 2;
-  const y = win.y.map(ambient === undefined ? (v) => v / sd : (v) => (1 / (v + whole) - 1 / whole) / unit);
-  const hinges = new Hinges(x, y, win.w);
+  for (let i = 0; i < n; i++) {
+    const v = win.y[i] as number;
+    fitted[i] = ambient === undefined ? v / sd : (1 / (v + whole) - 1 / whole) / unit;
+  }
+  const hinges = only.take(win, span, fitted);
   const tau = hinges.best(low / span, high / span);
   const fit = hinges.at(tau);
   if (!fit) return undefined;
@@ -292,10 +346,11 @@ export function kneeIn(
   const [u, ut] = [k * unit * Math.sqrt(fit.va), k * span * Math.sqrt(fit.vtau)];
   const [before, after] = [(fit.b * unit) / span, ((fit.b + fit.c) * unit) / span];
   const t = win.t0 + tau * span;
-  if (ambient === undefined) return { t, ut, p: win.p0 + fit.a * sd, u, before, after, left };
+  const { from, to } = win;
+  if (ambient === undefined) return { t, p: win.p0 + fit.a * sd, ut, u, before, after, left, from, to };
   const p = 1 / (1 / whole + fit.a * unit) - ambient;
   const back = (p + ambient) ** 2;
-  return { t, ut, p, u: u * back, before: -before * back, after: -after * back, left };
+  return { t, p, ut, u: u * back, before: -before * back, after: -after * back, left, from, to };
 }
 
 /** The meeting of two lines near a sample, from at most the stretch between `from` and `to` (indexes); as `kneeIn`. */
@@ -308,7 +363,7 @@ export function kneeAt(
   sd: number,
   holes: readonly Hole[] = [],
 ): Knee | undefined {
-  const win = windowOf(t, p, from, to, holes);
+  const win = windowOf(t, p, from, to, holes, true);
   if (!win) return undefined;
   const [guess, first, last] = [t[near] ?? 0, t[from] ?? 0, t[to - 1] ?? 0];
   return kneeIn(win, [guess - 0.4 * (guess - first), guess + 0.4 * (last - guess)], sd);

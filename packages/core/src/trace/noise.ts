@@ -26,11 +26,10 @@ export const standingSpan = (grain: Grain, n: number): number =>
 const RUNS = 96;
 const RUN = 192;
 
-const median = (list: number[]): number => {
-  if (list.length === 0) return 0;
-  list.sort((a, b) => a - b);
-  return list[list.length >> 1] ?? 0;
-};
+/** In rising order. */
+const sorted = (list: readonly number[]): Float64Array => Float64Array.from(list).sort();
+
+const median = (list: readonly number[]): number => sorted(list)[list.length >> 1] ?? 0;
 
 /**
  * Noise, step and rate of a trace, from runs of samples spread over it: robust second differences for the noise, the smallest
@@ -55,8 +54,8 @@ export function grainOf(t: Float64Array, p: Float64Array): Grain {
       if (i + 1 < end) seconds.push(Math.abs(before - 2 * x + (p[i + 1] ?? 0)));
     }
   }
-  levels.sort((a, b) => a - b);
-  const at = (q: number): number => levels[Math.min(levels.length - 1, Math.floor(q * levels.length))] ?? 0;
+  const rising = sorted(levels);
+  const at = (q: number): number => rising[Math.min(rising.length - 1, Math.floor(q * rising.length))] ?? 0;
   const step = stepOf(firsts);
   const noise = median(seconds) / 0.6745 / Math.sqrt(6);
   return {
@@ -70,9 +69,9 @@ export function grainOf(t: Float64Array, p: Float64Array): Grain {
 }
 
 /** The step that most differences are whole numbers of; 0 where there is none. */
-function stepOf(differences: number[]): number {
-  if (differences.length < 8) return 0;
-  differences.sort((a, b) => a - b);
+function stepOf(firsts: readonly number[]): number {
+  if (firsts.length < 8) return 0;
+  const differences = sorted(firsts);
   const step = differences[Math.floor(differences.length * 0.02)] ?? 0;
   if (!(step > 0)) return 0;
   let whole = 0;

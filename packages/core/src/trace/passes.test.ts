@@ -4,7 +4,9 @@ import fc from 'fast-check';
 import { analyse } from './analyse.js';
 import { withoutLone } from './lone.js';
 import { grainOf } from './noise.js';
+import { expectOk } from '../result.js';
 import { indexAt } from './samples.js';
+import { holeAt, holeFrom, Swings } from './swings.js';
 
 describe('the place of a time', () => {
   it('is the same from near by, from far off and from nowhere', () => {
@@ -80,5 +82,92 @@ describe('what is no number', () => {
             const found = analyse(samples, 'levels');
             expect([n, at, which, found.ok && found.value.samples]).toEqual([n, at, which, n - 1]);
           }
+  });
+});
+
+describe('turns', () => {
+  it('are the same of samples pushed one by one and of stretches of any length', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -20, max: 20 }), { minLength: 1, maxLength: 400 }),
+        fc.integer({ min: 0, max: 12 }),
+        fc.array(fc.integer({ min: 1, max: 90 }), { minLength: 1, maxLength: 6 }),
+        (levels, depth, lengths) => {
+          const p = Float64Array.from(levels);
+          const turnsOf = (walk: (swings: Swings) => void): unknown[] => {
+            const turns: unknown[] = [];
+            const swings = new Swings(depth, (e) => turns.push(e));
+            walk(swings);
+            swings.finish();
+            return turns;
+          };
+          const stretches = turnsOf((swings) => {
+            for (let i = 0, k = 0; i < p.length; k++) {
+              const end = Math.min(p.length, i + (lengths[k % lengths.length] ?? 1));
+              swings.pushAll(p, i, end);
+              i = end;
+            }
+          });
+          expect(stretches).toEqual(turnsOf((swings) => p.forEach((x, i) => swings.push(i, x))));
+        },
+      ),
+    );
+  });
+
+  it('are found in whole numbers, however many: a valve that opens seventy thousand times', () => {
+    const rise = [0, 1, 2, 3, 2, 1];
+    const n = rise.length * 70_000;
+    const t = Float64Array.from({ length: n }, (_, i) => i);
+    const p = Float64Array.from(t, (i) => 3e5 + 2e4 * (rise[i % rise.length] ?? 0) + ((i * 7919) % 101));
+    const { events, figures } = expectOk(analyse({ t, p, states: {} }, 'relief'));
+    expect(events.filter((e) => e.kind === 'opening')).toHaveLength(69_999);
+    expect(Math.abs((figures['opening']?.value ?? 0) - 360_050)).toBeLessThan(100);
+    expect(figures['opening']?.n).toBe(69_999);
+  });
+});
+
+describe('the hole that a sample falls into', () => {
+  it('is the one that looking through all of them finds', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 0, max: 9 })), { maxLength: 40 }),
+        fc.integer({ min: -3, max: 500 }),
+        (steps, i) => {
+          let at = 0;
+          const holes = steps.map(([apart, long]) => {
+            const from = at + apart;
+            at = from + long;
+            return [from, at] as const;
+          });
+          expect(holeFrom(holes, i)).toEqual(holes.find(([, b]) => b >= i));
+          expect(holeAt(holes, i)).toEqual(holes.find(([a, b]) => a <= i && i <= b));
+        },
+      ),
+    );
+  });
+});
+
+describe('what the times of a trace are made of', () => {
+  it('is every gap between them, wherever it falls, and whatever is no number is left out', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.boolean(), { minLength: 40, maxLength: 200 }),
+        fc.array(fc.nat({ max: 199 }), { maxLength: 3 }),
+        (wide, spoiled) => {
+          let at = 0;
+          const t = Float64Array.from(wide, (w, i) => (at += w && i % 7 === 0 ? 9 : 0.5));
+          const p = Float64Array.from(t, (_, i) => 2e5 + (i % 5) * 90);
+          const gapsOf = (times: readonly number[]) =>
+            times.flatMap((b, i) =>
+              i > 0 && b - (times[i - 1] ?? b) > 3 ? [{ from: times[i - 1], to: b }] : [],
+            );
+          expect(expectOk(analyse({ t, p, states: {} }, 'cycles')).gaps).toEqual(gapsOf([...t]));
+          const holed = t.map((x, i) => (spoiled.includes(i) ? NaN : x));
+          const kept = [...holed].filter((x) => !Number.isNaN(x));
+          const { samples, gaps } = expectOk(analyse({ t: holed, p, states: {} }, 'cycles'));
+          expect([samples, gaps]).toEqual([kept.length, gapsOf(kept)]);
+        },
+      ),
+    );
   });
 });

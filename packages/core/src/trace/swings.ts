@@ -12,6 +12,16 @@ export interface Extreme {
 
 type Turn = Omit<Extreme, 'arrived'>;
 
+/** Sizes of the swings between extremes, Pa. */
+export const sizesOf = (extremes: readonly Extreme[]): Float64Array =>
+  Float64Array.from({ length: Math.max(0, extremes.length - 1) }, (_, i) =>
+    Math.abs((extremes[i + 1] as Extreme).p - (extremes[i] as Extreme).p),
+  );
+
+/** The largest of them; 0 of none. */
+export const largestSwing = (extremes: readonly Extreme[]): number =>
+  sizesOf(extremes).reduce((most, size) => Math.max(most, size), 0);
+
 /**
  * Lowest and highest points, on line: an extreme counts once the pressure has come back from it by `depth`. What came before the
  * first turn is itself given as the first extreme, and the end as the last.
@@ -40,6 +50,40 @@ export class Swings {
         this.lowAt = i;
       } else if (p - this.low > this.depth) this.turn('low', i, p);
     } else this.begin(i, p);
+  }
+
+  /** Samples from one up to another, as if they were pushed one by one: nothing but the turns among them is done for each. */
+  pushAll(p: Float64Array, from: number, to: number): void {
+    const { depth } = this;
+    let i = from;
+    while (i < to) {
+      if (this.way === 1) {
+        let { high, highAt } = this;
+        for (; i < to; i++) {
+          const x = p[i] as number;
+          if (x > high) {
+            high = x;
+            highAt = i;
+          } else if (high - x > depth) break;
+        }
+        this.high = high;
+        this.highAt = highAt;
+        if (i < to) this.turn('high', i, p[i] as number);
+      } else if (this.way === -1) {
+        let { low, lowAt } = this;
+        for (; i < to; i++) {
+          const x = p[i] as number;
+          if (x < low) {
+            low = x;
+            lowAt = i;
+          } else if (x - low > depth) break;
+        }
+        this.low = low;
+        this.lowAt = lowAt;
+        if (i < to) this.turn('low', i, p[i] as number);
+      } else this.begin(i, p[i] as number);
+      i++;
+    }
   }
 
   private begin(i: number, p: number): void {
@@ -135,7 +179,8 @@ export function swingsOf(
     const stop = whole
       ? end
       : Math.min(i - (i % BASE) + BASE, hole ? Math.max(hole[0], i) : p.length, p.length);
-    for (; i < stop; i++) swings.push(i, p[i] as number);
+    swings.pushAll(p, i, stop);
+    i = stop;
   }
   swings.finish();
   let from = 0;
@@ -183,14 +228,19 @@ function reached(
   return at;
 }
 
-/** The hole that a sample falls into, of holes in rising order. */
-export function holeAt(holes: readonly Hole[], i: number): Hole | undefined {
+/** The first of holes in rising order that ends at a sample or after it. */
+export function holeFrom(holes: readonly Hole[], i: number): Hole | undefined {
   let [a, b] = [0, holes.length];
   while (a < b) {
     const m = (a + b) >> 1;
     if ((holes[m]?.[1] ?? Infinity) < i) a = m + 1;
     else b = m;
   }
-  const hole = holes[a];
+  return holes[a];
+}
+
+/** The hole that a sample falls into, of holes in rising order. */
+export function holeAt(holes: readonly Hole[], i: number): Hole | undefined {
+  const hole = holeFrom(holes, i);
   return hole && hole[0] <= i ? hole : undefined;
 }
