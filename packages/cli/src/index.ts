@@ -5,7 +5,9 @@ import { errorOf, no, Refused } from './answer.js';
 import { adviseOne } from './commands/advise.js';
 import { familiesCommand, judge, planCommand } from './commands/plans.js';
 import { convertCommand, ptCommand } from './commands/quantities.js';
-import { simulateCommand, TRACE_OPTIONS, traceCommand, traceFile } from './commands/traces.js';
+import { traceCommand, traceFile } from './commands/traces.js';
+import { TRACE_OPTIONS } from './commands/traces/said.js';
+import { simulateCommand } from './commands/traces/simulate.js';
 import { optionsOf, type Options } from './options.js';
 
 interface Command {

@@ -1,7 +1,8 @@
-import { doubtedBy, kneeIn, windowOf, type Knee, type Window } from './knee.js';
+import { doubtedBy, kneeIn, type Knee } from './knee.js';
 import { nearOf, type Grain } from './noise.js';
 import { indexAt, type Samples } from './samples.js';
 import { holeAt, holeFrom, type Extreme, type Hole } from './swings.js';
+import { windowOf, type Window } from './window.js';
 
 /** How far the pressure has moved on the shortest and the longest stretch that lines are fitted over, in SDs of the samples. */
 const MOVED_SD = [8, 32, 128] as const;
