@@ -8,6 +8,7 @@ import {
   type PartId,
   type RunRecord,
 } from '@firm-needle/core/practice';
+import type { Problem } from '@firm-needle/contract';
 import { loadFamily, loadKit } from '@firm-needle/families';
 import Button from '@mui/material/Button';
 import { format } from 'date-fns';
@@ -54,45 +55,46 @@ function useRecord(id: string): {
   };
 }
 
+/** How browsers name a part of the app that could not be fetched. */
+const NOT_FETCHED = /import/i;
+const NOT_TOLD: Problem = {
+  status: 422,
+  code: 'not-told',
+  detail: 'This run cannot be told: what it was drawn from, or its log, was changed.',
+  remedy: 'Begin another run.',
+};
+
 /** What a run came to, line by line. */
 export function DebriefPage() {
   const { id = '' } = useParams();
   const me = useMe();
   const { record, person, missing, problem } = useRecord(id);
   const [told, setTold] = useState<{ readonly debrief: Debrief; readonly ex: Exercise }>();
-  const [luck, setLuck] = useState<Luck>();
-  const [failed, setFailed] = useState(false);
+  const [luck, setLuck] = useState<Luck | null>();
+  const [failed, setFailed] = useState<Problem>();
   useEffect(() => {
     if (!record) return;
     let wanted = true;
     setTold(undefined);
     setLuck(undefined);
+    setFailed(undefined);
     void sendRuns(me.id);
     const host = practiceHost();
     Promise.all([host.debrief(record), loadFamily(record.family), loadKit(record.family)])
       .then(async ([debrief, family, kit]) => {
         if (!wanted) return;
         setTold({ debrief, ex: exerciseOf(family, kit, record.variant) });
-        const found = await host.luck(record);
+        // The run is told without it, too.
+        const found = await host.luck(record).catch(() => null);
         if (wanted) setLuck(found);
       })
-      .catch(() => wanted && setFailed(true));
+      .catch((e: unknown) => wanted && setFailed(NOT_FETCHED.test(String(e)) ? NOT_HERE : NOT_TOLD));
     return () => {
       wanted = false;
     };
   }, [record, me.id]);
   if (missing) return <Failed problem={problem} />;
-  if (failed)
-    return (
-      <Failed
-        problem={{
-          status: 422,
-          code: 'not-told',
-          detail: 'This run cannot be told: what it was drawn from, or its log, was changed.',
-          remedy: 'Begin another run.',
-        }}
-      />
-    );
+  if (failed) return <Failed problem={failed} />;
   if (!record || !told) return <Loading what="what was so" />;
   return <Told id={id} record={record} person={person} {...told} luck={luck} />;
 }
@@ -110,7 +112,7 @@ function Told({
   person: string | undefined;
   debrief: Debrief;
   ex: Exercise;
-  luck: Luck | undefined;
+  luck: Luck | null | undefined;
 }) {
   const me = useMe();
   const navigate = useNavigate();
@@ -266,7 +268,11 @@ function Told({
             </p>
           )}
           <p className="soft" role="status">
-            {luck ? luckSaid(luck) : 'Luck: working the same draw on fifty other installations …'}
+            {luck
+              ? luckSaid(luck)
+              : luck === null
+                ? 'Luck: it could not be worked out here.'
+                : 'Luck: working the same draw on fifty other installations …'}
           </p>
           <details>
             <summary>How it is reckoned</summary>

@@ -1,7 +1,7 @@
 // What a run came to, drawn: on a run by the script and on one that went wrong, as the core tells both.
 import 'fake-indexeddb/auto';
 import { afterEach, beforeAll, beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import { Route, Routes } from 'react-router';
 import type { PracticeRun, WholePracticeRun } from '@firm-needle/contract';
 import {
@@ -30,11 +30,11 @@ let record: RunRecord;
 let debrief: Debrief;
 /** What the worker says; it is the core's own unless a test says otherwise. */
 let told: (r: RunRecord) => Promise<Debrief>;
-let luck: Luck;
+let luck: Luck | undefined;
 jest.mock('../../practice/host.ts', () => ({
   practiceHost: () => ({
     debrief: (r: RunRecord) => told(r),
-    luck: () => Promise.resolve(luck),
+    luck: () => (luck ? Promise.resolve(luck) : Promise.reject(new Error('no luck'))),
   }),
 }));
 let DebriefPage: typeof PageOf;
@@ -180,6 +180,20 @@ describe('a debrief', () => {
     await keep();
     page(undefined);
     expect(await screen.findByText(/This run cannot be told/)).toBeTruthy();
+  });
+
+  it('whose parts cannot be fetched is not said to have been changed; and it is told without its luck', async () => {
+    told = () => Promise.reject(new TypeError('Failed to fetch dynamically imported module: /assets/x.js'));
+    await keep();
+    page(undefined);
+    expect(await screen.findByText(/is not on this device and cannot be fetched now/)).toBeTruthy();
+    expect(screen.queryByText(/was changed/)).toBeNull();
+    cleanup();
+    told = () => Promise.resolve(debrief);
+    luck = undefined;
+    page(undefined);
+    expect(await screen.findByText('Luck: it could not be worked out here.')).toBeTruthy();
+    expect(screen.getByText(debrief.sentence)).toBeTruthy();
   });
 });
 
