@@ -4,7 +4,7 @@ import type { DossierTaken } from '@firm-needle/contract';
 import { canonicalJson } from '@firm-needle/core/formats';
 import { Injectable } from '@nestjs/common';
 import { InjectConnection, InjectModel } from '@nestjs/sequelize';
-import { Ajv2020 as Ajv } from 'ajv/dist/2020.js';
+import { Ajv2020 as Ajv, type ValidateFunction } from 'ajv/dist/2020.js';
 import { DatabaseError, QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { hashPassword } from '../auth/passwords.js';
 import { notFound, Problem } from '../common/problem.js';
@@ -40,9 +40,13 @@ const ROWS_AT_A_TIME = 400;
 /** A site as one file: taken out whole, and into another installation with the same seals. */
 @Injectable()
 export class DossierService {
-  private readonly valid = new Ajv({ allErrors: false, strict: true, allowUnionTypes: true }).compile(
-    dossierSchema(),
-  );
+  /** Whether a file is one of ours, by the schema that is handed out; made when the first comes, for it takes longer than anything at a start. */
+  private get valid(): ValidateFunction {
+    return (this.compiled ??= new Ajv({ allErrors: false, strict: true, allowUnionTypes: true }).compile(
+      dossierSchema(),
+    ));
+  }
+  private compiled: ValidateFunction | undefined;
 
   constructor(
     @InjectModel(Site) private readonly sites: typeof Site,
