@@ -72,7 +72,7 @@ export function analyse(
   lag_s = 0,
 ): Result<Analysis> {
   const times = timesOf(samples);
-  if (!times.numbers || !allNumbers(samples.p)) {
+  if (!times.numbers || !pyramid.numbers) {
     const kept = finite(samples);
     return analyse(kept, kind, ambient, buildPyramid(kept.p), lag_s);
   }
@@ -135,21 +135,6 @@ export function analyse(
   });
 }
 
-/** Nothing times anything that is no number is none. */
-function allNumbers(list: Float64Array): boolean {
-  // Four sums side by side: none waits for the one before it.
-  let [a, b, c, d] = [0, 0, 0, 0];
-  const end = list.length - (list.length % 4);
-  for (let i = 0; i < end; i += 4) {
-    a += (list[i] as number) * 0;
-    b += (list[i + 1] as number) * 0;
-    c += (list[i + 2] as number) * 0;
-    d += (list[i + 3] as number) * 0;
-  }
-  for (let i = end; i < list.length; i++) a += (list[i] as number) * 0;
-  return a + b + c + d === 0;
-}
-
 /** What the times are made of, in one pass: whether all are numbers, and the stretches without samples. */
 function timesOf({ t, p }: Samples): { numbers: boolean; gaps: Analysis['gaps']; grain: Grain } {
   const grain = grainOf(t, p);
@@ -161,6 +146,7 @@ function timesOf({ t, p }: Samples): { numbers: boolean; gaps: Analysis['gaps'];
       if (b - a > wide) gaps.push({ from: a, to: b });
     }
   };
+  // Nothing times anything that is no number is none; two sums, neither of which waits for the other.
   let [x, y] = [0, 0];
   let i = 0;
   for (; i + RUN < t.length; i += RUN) {

@@ -5,6 +5,7 @@ import { analyse } from './analyse.js';
 import { withoutLone } from './lone.js';
 import { grainOf } from './noise.js';
 import { expectOk } from '../result.js';
+import { buildPyramid, growPyramid } from './pyramid.js';
 import { indexAt } from './samples.js';
 import { holeAt, holeFrom, Swings } from './swings.js';
 
@@ -166,6 +167,26 @@ describe('what the times of a trace are made of', () => {
           const kept = [...holed].filter((x) => !Number.isNaN(x));
           const { samples, gaps } = expectOk(analyse({ t: holed, p, states: {} }, 'cycles'));
           expect([samples, gaps]).toEqual([kept.length, gapsOf(kept)]);
+        },
+      ),
+    );
+  });
+});
+
+describe('whether all samples are numbers', () => {
+  it('is known of a pyramid however it grew', () => {
+    const sample = fc.oneof(fc.integer({ min: -9, max: 9 }), fc.constantFrom(NaN, Infinity));
+    fc.assert(
+      fc.property(
+        fc.array(sample, { maxLength: 100 }),
+        fc.array(fc.integer({ min: 0, max: 90 }), { maxLength: 3 }),
+        (all, cuts) => {
+          let grown = buildPyramid(new Float64Array());
+          for (const end of [...cuts.sort((a, b) => a - b), all.length])
+            grown = growPyramid(grown, Float64Array.from(all.slice(0, Math.max(end, grown.length))));
+          const whole = buildPyramid(Float64Array.from(all));
+          expect(whole.numbers).toBe(all.every(Number.isFinite));
+          expect(grown).toEqual(whole);
         },
       ),
     );

@@ -3,6 +3,8 @@ export interface Pyramid {
   readonly length: number;
   /** Per level, pairs of low and high; level k covers BASE·FAN^k samples each. */
   readonly levels: readonly Float64Array[];
+  /** Whether all samples are numbers. */
+  readonly numbers: boolean;
 }
 
 export const BASE = 32;
@@ -11,8 +13,8 @@ export const FAN = 4;
 /** Build the pyramid of some samples: linear time, a twelfth of their memory. */
 export function buildPyramid(p: Float64Array): Pyramid {
   const levels = [new Float64Array(Math.ceil(p.length / BASE) * 2)];
-  fillFrom(levels, p, 0);
-  return { length: p.length, levels };
+  const numbers = fillFrom(levels, p, 0);
+  return { length: p.length, levels, numbers };
 }
 
 /**
@@ -25,13 +27,18 @@ export function growPyramid(before: Pyramid, p: Float64Array): Pyramid {
   const first = new Float64Array(blocks * 2);
   if (old) first.set(old);
   const levels = [first, ...before.levels.slice(1)];
-  fillFrom(levels, p, Math.floor(before.length / BASE));
-  return { length: p.length, levels };
+  const numbers = fillFrom(levels, p, Math.floor(before.length / BASE));
+  return { length: p.length, levels, numbers: numbers && before.numbers };
 }
 
-/** Fills the lowest level from a block on, and every level above it from what that touches. */
-function fillFrom(levels: Float64Array[], p: Float64Array, block: number): void {
+/**
+ * Fills the lowest level from a block on, and every level above it from what that touches.
+ * @returns whether all samples from there on are numbers
+ */
+function fillFrom(levels: Float64Array[], p: Float64Array, block: number): boolean {
   const first = levels[0] ?? new Float64Array();
+  // Nothing times anything that is no number is none.
+  let nothing = 0;
   let blocks = first.length / 2;
   for (let b = block; b < blocks; b++) {
     const end = Math.min(p.length, (b + 1) * BASE);
@@ -41,6 +48,7 @@ function fillFrom(levels: Float64Array[], p: Float64Array, block: number): void 
       const x = p[i] as number;
       if (x < low) low = x;
       if (x > high) high = x;
+      nothing += x * 0;
     }
     first[b * 2] = low;
     first[b * 2 + 1] = high;
@@ -67,6 +75,7 @@ function fillFrom(levels: Float64Array[], p: Float64Array, block: number): void 
     below = level;
     blocks = n;
   }
+  return nothing === 0;
 }
 
 /**
