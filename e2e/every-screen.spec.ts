@@ -21,7 +21,7 @@ const themed = (page: Page, theme: string): Promise<void> =>
 const COLOURS = ['color-contrast', 'link-in-text-block'];
 
 /** No axe violations; in the page itself, for there are no frames to look into. */
-async function violates(page: Page, name: string, rules?: readonly string[]): Promise<void> {
+async function accessible(page: Page, name: string, rules?: readonly string[]): Promise<void> {
   const violations = await page.evaluate(
     async (runOnly) => {
       const { axe: own } = window as unknown as { axe: typeof axe };
@@ -44,15 +44,15 @@ async function clean(page: Page, name: string): Promise<void> {
         message: `${name} scrolls sideways at ${size.width}`,
       })
       .toBeLessThanOrEqual(0);
-    if (size === PHONE) await violates(page, `${name}, phone`);
+    if (size === PHONE) await accessible(page, `${name}, phone`);
   }
-  await violates(page, name);
+  await accessible(page, name);
   // The other theme, and on in it: each screen is looked at in both, and each theme on both sizes.
   const other =
     (await page.evaluate(() => document.documentElement.dataset['theme'])) === 'plant' ? 'daylight' : 'plant';
   await themed(page, other);
   expect(await page.evaluate(() => document.documentElement.dataset['theme'])).toBe(other);
-  await violates(page, `${name}, ${other}`, COLOURS);
+  await accessible(page, `${name}, ${other}`, COLOURS);
 }
 
 /** What is asked and the key that answers it are in view, however low the screen. */
@@ -241,7 +241,7 @@ test('every face of the work is accessible and fits, in both themes, wide and on
   await page.setViewportSize(PHONE);
   for (const tab of ['Walk', 'Sheet']) {
     await page.getByRole('button', { name: new RegExp(`^${tab}`) }).click();
-    await violates(page, tab);
+    await accessible(page, tab);
   }
   await page.getByRole('button', { name: 'Work', exact: true }).click();
   await page.setViewportSize(WIDE);

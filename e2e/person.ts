@@ -205,7 +205,10 @@ async function misfits(): Promise<string[]> {
   // All cautions at once are scrolled through before they are confirmed.
   const must = document.querySelectorAll('.cautions .caution').length > 2 ? [] : asked;
   const seen = await new Promise<IntersectionObserverEntry[]>((tell) => {
-    const observer = new IntersectionObserver(tell);
+    const observer = new IntersectionObserver((entries) => {
+      observer.disconnect();
+      tell(entries);
+    });
     for (const it of must) observer.observe(it);
     if (must.length === 0) tell([]);
   });

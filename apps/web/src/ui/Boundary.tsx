@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
 import { useLocation } from 'react-router';
+import { partMissing } from './States.tsx';
 
 /** A page that cannot be drawn says so and keeps the way back; `also` shows what is at hand of it all the same. */
 export function Boundary({ children, also }: { children: ReactNode; also?: ReactNode }) {
@@ -14,13 +15,9 @@ export function Boundary({ children, also }: { children: ReactNode; also?: React
   );
 }
 
-/** How browsers say that a part of the app could not be had: after an update its old parts are gone, and asking again brings none. */
-const PART_MISSING =
-  /dynamically imported module|importing a module script failed|error loading dynamically|preload CSS/i;
-
 function Broken({ error, resetErrorBoundary, also }: FallbackProps & { also?: ReactNode }) {
   const message = error instanceof Error ? error.message : String(error);
-  const missing = PART_MISSING.test(message);
+  const missing = partMissing(error);
   const { pathname, search } = useLocation();
   const here = pathname + search;
   return (

@@ -45,7 +45,14 @@ export function Find({ onClose }: { onClose: () => void }) {
     void navigate(pathOf(hit));
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find anything" className="find">
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      aria-label="Find anything"
+      className="find from-top"
+    >
       <TextField
         autoFocus
         fullWidth

@@ -37,6 +37,12 @@ export const NOT_HERE: Problem = {
   remedy: 'Try again with a signal, or make room.',
 };
 
+/** How browsers say that a part of the app could not be had: after an update its old parts are gone, and asking again brings none. */
+const PART_MISSING =
+  /dynamically imported module|importing a module script failed|error loading dynamically|preload CSS/i;
+export const partMissing = (error: unknown): boolean =>
+  PART_MISSING.test(error instanceof Error ? error.message : String(error));
+
 /** The problem inside an RTK Query error, whatever else it may be. */
 export const problemOf = (error: unknown): Problem | undefined =>
   typeof error === 'object' && error !== null && 'detail' in error ? (error as Problem) : undefined;

@@ -1,9 +1,6 @@
 import { MOST_POINTS, type Window } from './window.js';
 
 const TRIES = 24;
-/** Between two points the error is one smooth hollow: so many tries for each, and a few more. */
-const TRIES_LEAST = 4;
-const TRIES_EACH = 3;
 const CLOSER = 14;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
@@ -93,20 +90,18 @@ export class Hinges {
     return Math.max(0, this.line - this.bend(tau).gain);
   }
 
-  /** The best τ between two, from a grid as fine as the points are and then closer about the best of it. */
+  /** The best τ between two, from a grid and then closer about the best of it. */
   best(low: number, high: number): number {
-    const points = (this.beyond(high) - this.beyond(low)) / 5;
-    const tries = Math.min(TRIES, TRIES_LEAST + TRIES_EACH * points);
     let [tau, least] = [low, Infinity];
-    for (let k = 0; k <= tries; k++) {
-      const at = low + ((high - low) * k) / tries;
+    for (let k = 0; k <= TRIES; k++) {
+      const at = low + ((high - low) * k) / TRIES;
       const left = this.sse(at);
       if (left < least) {
         tau = at;
         least = left;
       }
     }
-    const width = (high - low) / tries;
+    const width = (high - low) / TRIES;
     let [a, b] = [Math.max(low, tau - width), Math.min(high, tau + width)];
     let [c, d] = [b - GOLDEN * (b - a), a + GOLDEN * (b - a)];
     let [fc, fd] = [this.sse(c), this.sse(d)];

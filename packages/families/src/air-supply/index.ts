@@ -5,7 +5,7 @@ import { airSupplyMeta } from './meta.js';
 import { parts, psi } from './parts.js';
 import { check, figures, follows, ladder, limits, never, wallOver, worst } from './plan.js';
 import { airSupplyRig } from './rig.js';
-import { learnsFrom } from './state.js';
+import { learnsFrom } from './learned.js';
 import { walk } from './walk.js';
 
 // Out at 130, in at 90: common practice, no source.

@@ -111,7 +111,7 @@ export function VisitDialog({ draft, people, me, due, sites, onClose, onKept }: 
     onClose();
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" className="grows">
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" className="from-top">
       <DialogTitle>{visit?.site.name ?? site?.name ?? 'A visit'}</DialogTitle>
       <DialogContent className="record">
         <TextField

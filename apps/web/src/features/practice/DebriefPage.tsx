@@ -19,7 +19,7 @@ import { beginRun, sendRuns } from '../../practice/runs.ts';
 import { usePracticeRunQuery, usePracticeRunsQuery, useSharePracticeRunMutation } from '../../store/api.ts';
 import { useMe } from '../../store/me.ts';
 import { withDb } from '../../sync/db.ts';
-import { Failed, Loading, NOT_HERE, problemOf } from '../../ui/States.tsx';
+import { Failed, Loading, NOT_HERE, partMissing, problemOf } from '../../ui/States.tsx';
 import { Replay } from './Replay.tsx';
 import { clock, kindTitle } from '../../practice/kinds.ts';
 import '../../practice/practice.css';
@@ -55,8 +55,6 @@ function useRecord(id: string): {
   };
 }
 
-/** How browsers name a part of the app that could not be fetched. */
-const NOT_FETCHED = /import/i;
 const NOT_TOLD: Problem = {
   status: 422,
   code: 'not-told',
@@ -88,7 +86,7 @@ export function DebriefPage() {
         const found = await host.luck(record).catch(() => null);
         if (wanted) setLuck(found);
       })
-      .catch((e: unknown) => wanted && setFailed(NOT_FETCHED.test(String(e)) ? NOT_HERE : NOT_TOLD));
+      .catch((e: unknown) => wanted && setFailed(partMissing(e) ? NOT_HERE : NOT_TOLD));
     return () => {
       wanted = false;
     };
