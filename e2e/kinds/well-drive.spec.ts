@@ -14,7 +14,7 @@ test('a drive’s tank that was charged by the rule for a switch is found and ch
   const said = await followSteps(page);
   // For the tank's air it is locked off and tried; nobody opens the drive.
   expect(said.some((s) => s.includes('the pump must not start'))).toBe(true);
-  expect(said.some((s) => s.includes('drive’s own display show'))).toBe(true);
+  expect(said.some((s) => s.includes('own display within'))).toBe(true);
   await expect(page.getByText(/^Set( and proved|, near its limit)/)).toBeVisible();
   await expect(page.getByText('the rule for a pressure switch').first()).toBeVisible();
   const left = page.locator('.sheet-table tr', { hasText: 'Precharge' }).locator('td').nth(2);

@@ -59,7 +59,7 @@ export function findings(job: JobView, { add }: Gathering): void {
       opens(job),
       'wallFlow',
     );
-  if (now.starved(job))
+  if (now.starved(job) || now.neverStands(job))
     add(
       'warn',
       'starved',

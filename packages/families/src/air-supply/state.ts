@@ -252,7 +252,34 @@ export const backDown = (job: JobView): number => {
 const moves = (job: JobView, id: string): number =>
   job.state.turns.filter((t) => t.body.adjuster === id).length;
 const fixed = (job: JobView): readonly string[] => (byWall(job.plan) ? ['gunFlow'] : ['wallFlow', 'gunFlow']);
-export const unread = (job: JobView): boolean => ['gunFlow', 'wallFlow'].some((x) => job.unread(x));
+export const unread = (job: JobView): boolean =>
+  job.unread('gunFlow') || (job.unread('wallFlow') && wallOver(job) === undefined);
+/** It was read since it was moved last. */
+const stoodSince = (job: JobView, setting: string): boolean =>
+  since(job, setting, job.lastMove(setting)) > 0;
+/** The wall falls with the tank and stood over its window all the same: by how much over what is planned, Pa; it is set above that. */
+function wallOver(job: JobView): number | undefined {
+  const seen = byWall(job.plan) ? undefined : lastSaid(job, 'wall', 'starved');
+  const { upper = Infinity } = job.limits('wallFlow', 'left');
+  const { wallFlow } = job.plan.values;
+  if (!seen?.body.value || wallFlow === undefined || stoodSince(job, 'wallFlow')) return undefined;
+  const stood = job.corrected('wall', seen.body.value.value);
+  return seen.order > job.lastMove('wallFlow') && stood > upper ? stood - wallFlow : undefined;
+}
+/** Gun or wall was tried again and again since anything was turned, and never stood: nobody is asked for ever. */
+export const neverStands = (job: JobView): boolean =>
+  [
+    ['gun', 'gunFlow'],
+    ['wall', 'wallFlow'],
+  ].some(
+    ([step = '', setting = '']) =>
+      !stoodSince(job, setting) &&
+      job.state.observations.filter(
+        ({ order, body }) =>
+          stepAt(body.at.key, step) && body.answer === 'starved' && order > job.lastMove(setting),
+      ).length >= MOST_STARVED,
+  );
+const MOST_STARVED = 4;
 
 /** The wall stands in its window, and the gun does not follow the tank. */
 const wallRests = (job: JobView): boolean =>
@@ -265,10 +292,12 @@ export function screw(job: JobView): Screw | undefined {
 /** It is in its window as planned, and follows the tank all the same, or leaves the gun too little: by its usual rate, in turns. */
 export function byCount(job: JobView): number | undefined {
   const [top, wall] = [ceiling(job), last(job, 'wallFlow')];
-  if (wall === undefined || unread(job)) return undefined;
   const { prior, quantum, largest } = job.adjuster(wallScrew(job));
   const turns = (by: number): number =>
     Math.min(largest, Math.max(quantum, Math.round(by / prior.perTurn / quantum) * quantum));
+  const over = wallOver(job);
+  if (over !== undefined && !unread(job)) return -turns(over);
+  if (wall === undefined || unread(job)) return undefined;
   if (byWall(job.plan)) {
     // It followed the tank, stands too high, and its knob shows nothing yet: it is still wide open.
     const [gun, wanted] = [last(job, 'gunFlow'), job.plan.values['gunFlow']];
@@ -343,7 +372,10 @@ export const tooHighStanding = (job: JobView): boolean => {
   return lock !== undefined && flow !== undefined && lock - flow > MOST_RISE;
 };
 export const hopeless = (job: JobView): boolean =>
-  stopped(job) || creeps(job) || stuck(job) !== undefined || (windowEmpty(job) && adjusting(job));
+  stopped(job) ||
+  creeps(job) ||
+  stuck(job) !== undefined ||
+  (adjusting(job) && (windowEmpty(job) || neverStands(job)));
 
 export function settled(job: JobView): boolean {
   const decided = decision(job);

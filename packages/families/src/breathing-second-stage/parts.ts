@@ -98,7 +98,9 @@ export const parts = defineParts({
       tool: 'small wrench, the stem held',
       perTurn: 1,
       spread: 0.5,
-      moves: {},
+      // It is set by the hiss, not by what is drawn; what was drawn before it moved is no more.
+      moves: { effort: [0, 1] },
+      aims: [],
       step: 1 / 12,
       largest: 2,
       underPressure: true,

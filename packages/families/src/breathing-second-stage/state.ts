@@ -180,7 +180,10 @@ export const allInside = (job: JobView): boolean =>
 export const decided = (job: JobView): 'adjust' | 'leave' | 'replace' | undefined => {
   const said = answerAt(job, 'decide');
   if (said !== undefined) return said as 'adjust';
-  if (stopped(job) || !had(job)) return undefined;
+  if (stopped(job)) return undefined;
+  // What hissed or was weak is adjusted without being asked; silent and strong again, that is still what is done.
+  if (turned(job)) return 'adjust';
+  if (!had(job)) return undefined;
   return job.finds ? (allInside(job) ? 'leave' : hissing(job) || weak(job) ? 'adjust' : undefined) : 'adjust';
 };
 

@@ -2,8 +2,8 @@ import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
 import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
 import { foundReadings } from '../shared/found.js';
-import { scattersSince } from '../shared/scatter.js';
-import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
+import { cycleOff, scattersSince } from '../shared/scatter.js';
+import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt, told } from '../shared/seen.js';
 import { floorOf, most } from './plan.js';
 
 export { answerAt };
@@ -51,8 +51,12 @@ const notMades = (job: JobView) =>
       (o.body.value === undefined || o.body.value.value > (job.plan.values['lpStart'] ?? 0)),
   );
 export const firstNotMade = (job: JobView) => notMades(job)[0];
-/** It did not stop at all as its high side was raised, by hand out. */
-export const notStopped = (job: JobView) => firstSaid(job, 'high', 'not-stopped');
+/** It did not stop at all as its high side was raised, by hand out; under where it should stop that says nothing. */
+export const notStopped = (job: JobView) =>
+  told(
+    job.state.observations.filter(({ body }) => stepAt(body.at.key, 'high') && body.answer === 'not-stopped'),
+    ({ body }) => body.value === undefined || body.value.value > (job.plan.limits['hpStop']?.lower ?? 0),
+  )[0];
 /** What the system would not be raised to. */
 export const levelled = (job: JobView): boolean => {
   const lower = saidAt(job, 'high', 'levels');
@@ -132,9 +136,14 @@ export function late(job: JobView): boolean {
   return low && (up || start === undefined);
 }
 
-/** Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on. */
+/** Read often enough where it stands, and it never comes twice; or once it stopped, and once it ran on; or one cycle was quite another. */
 export const scatters = (job: JobView): boolean =>
   mixed(job) ||
+  cycleOff(
+    job,
+    ['lpStop', 'lpStart'],
+    Math.max(movedAt(job, 'lpStop'), movedAt(job, 'lpStart'), takenAt(job, 'fit')),
+  ) ||
   judged(job).some((x) => scattersSince(job, x, Math.max(movedAt(job, x), takenAt(job, 'fit'))));
 const mixed = (job: JobView): boolean => {
   const from = Math.max(movedAt(job, 'lpStop'), takenAt(job, 'fit'));

@@ -7,6 +7,7 @@ import type { Rig } from '@firm-needle/core/rig';
 import { faultsOf, installed, rigFor, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { AMBIENT, HandLog, psi } from '../testing.js';
+import { displayOwed } from '../well-drive/state.js';
 import { kitOf } from './kitOf.js';
 
 const keysOf = (job: ScriptedJob): readonly string[] =>
@@ -116,35 +117,96 @@ describe('a drive', () => {
     expect(unknown.family.unproved(unknown.job.view).map((f) => f.code)).toContain('runs-on');
   });
 
-  it('is asked what is programmed, and that is compared with what it holds', async () => {
-    const { codes, job } = await worked('well-drive', {});
-    expect(codes).not.toContain('not-as-programmed');
+  /** A set point read at a trickle, and one look at the drive's own figures. */
+  const looked = (answer: string, over?: number, more: readonly JobBody[] = []) => {
     const at = (n: number) => ({ text: String(n), unit: 'psi', value: psi(n) });
-    const held = job.view.readings('setPoint')[0]?.kept.body.value.value ?? 0;
-    const shows = (over: number) =>
-      told('well-drive', [
-        {
-          kind: 'read',
-          setting: 'setPoint',
-          slot: 'system',
-          value: { text: String(held / psi(1)), unit: 'psi', value: held },
-          state: 'firm',
-          at: { key: 'found-held', pass: '1.1', phase: 'found' },
-        },
-        {
-          kind: 'observe',
-          answer: 'on',
-          value: at(Math.round(held / psi(1)) + over),
-          at: { key: 'dry-run', pass: '1' },
-        },
-      ]);
-    expect((await shows(8)).codes).toContain('not-as-programmed');
-    expect((await shows(0)).codes).not.toContain('not-as-programmed');
+    return told('well-drive', [
+      {
+        kind: 'read',
+        setting: 'setPoint',
+        slot: 'system',
+        value: at(60),
+        state: 'firm',
+        at: { key: 'found-held', pass: '1.1', phase: 'found' },
+      },
+      {
+        kind: 'observe',
+        answer,
+        ...(over === undefined ? {} : { value: at(60 + over) }),
+        at: { key: 'found-own', pass: '1.1' },
+      },
+      ...more,
+    ]);
+  };
+  const displayed = (n: number): JobBody => ({
+    kind: 'observe',
+    answer: 'shows',
+    value: { text: String(n), unit: 'psi', value: psi(n) },
+    at: { key: 'found-display', pass: '1.1' },
   });
 
-  it('has its display looked at while the trickle runs that was just read', async () => {
-    const { keys } = await worked('well-drive', { fault: 'low-well' });
-    expect(keys.indexOf('found-display')).toBe(keys.indexOf('found-held') + 1);
+  it('is looked at once while the trickle runs that was just read, and where all agrees no more is asked', async () => {
+    for (const fault of ['none', 'low-well']) {
+      const { keys } = await worked('well-drive', { fault });
+      expect(keys.indexOf('found-own')).toBe(keys.indexOf('found-held') + 1);
+      expect(keys).not.toContain('found-display');
+      expect(keys).not.toContain('dry-run');
+    }
+  });
+
+  it('is asked what its display shows where that is not what it is told, or what it is told is far from the gauge', async () => {
+    const off = await worked('well-drive', { fault: 'sensor-offset' });
+    expect(off.keys.indexOf('found-display')).toBe(off.keys.indexOf('found-own') + 1);
+    expect(off.codes).toContain('sensor-off');
+    const differs = await worked('well-drive', { says: { 'found-own': 'differs' } });
+    expect(differs.keys.indexOf('found-display')).toBe(differs.keys.indexOf('found-own') + 1);
+    // What it is told was not typed yet, nor its dry-run protection looked at.
+    expect(differs.keys).toContain('dry-run');
+    expect(differs.codes).not.toContain('sensor-off');
+    for (const [over, owed] of [
+      [2, false],
+      [-2, false],
+      [3, true],
+      [-3, true],
+    ] as const)
+      expect(displayOwed((await looked('on', over)).view)).toBe(owed);
+  });
+
+  it('is not condemned for what it is told, only for what it shows', async () => {
+    const far = await looked('on', 8);
+    expect(far.codes).toContain('not-as-programmed');
+    expect(far.codes).not.toContain('sensor-off');
+    const agrees = await looked('on', 8, [displayed(60.5)]);
+    expect(agrees.codes).toContain('not-as-programmed');
+    expect(agrees.codes).not.toContain('sensor-off');
+    const shows = await looked('on', 8, [displayed(68)]);
+    expect(shows.codes).toContain('sensor-off');
+    expect(shows.codes).not.toContain('not-as-programmed');
+    expect((await looked('on', 0)).codes).not.toContain('not-as-programmed');
+  });
+
+  it('whose first reading was of the wrong numeral is judged by the nearest', async () => {
+    const read = (n: number, pass: string): JobBody => ({
+      kind: 'read',
+      setting: 'setPoint',
+      slot: 'system',
+      value: { text: String(n), unit: 'psi', value: psi(n) },
+      state: 'firm',
+      at: { key: 'found-held', pass, phase: 'found' },
+    });
+    const late = await looked('on', 10, [displayed(70.5), read(70, '1.2')]);
+    expect(late.codes).not.toContain('sensor-off');
+    expect(late.codes).not.toContain('not-as-programmed');
+  });
+
+  it('without dry-run protection is told so, whatever its display shows', async () => {
+    expect((await looked('off')).codes).toContain('no-dry-run');
+    expect((await looked('on', 0)).codes).not.toContain('no-dry-run');
+    const { keys, codes } = await worked('well-drive', {
+      says: { 'found-own': 'differs', 'dry-run': 'off' },
+    });
+    expect(keys).toContain('dry-run');
+    expect(codes).toContain('no-dry-run');
   });
 });
 

@@ -210,7 +210,7 @@ describe('a routine check where nothing is wrong', () => {
   // So many steps as a practitioner will take, cautions, zeros and tag included [an aim of our own].
   it.each([
     ['well-switch', 0, 14],
-    ['well-drive', 0, 17],
+    ['well-drive', 0, 16],
     ['spa-flow-switch', 0, 14],
     ['washer-unloader', 0, 15],
     ['pilot-reducing', 0, 16],

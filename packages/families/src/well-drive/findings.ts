@@ -75,6 +75,15 @@ export function findings(job: JobView, gathering: Gathering): void {
       'Look at the well, the pump and for a leak; the setting is not the fault.',
       'fullDraw',
     );
+  const falls = now.fallsBy(job);
+  if (now.droops(job) && falls !== undefined)
+    add(
+      'replace',
+      'droops',
+      `It falls by ${job.sayWidth(falls, 'fullDraw')} at full draw, with speed to spare.`,
+      'Its gain, its sensor’s place or a limit in its programme: by the drive’s manual, not by its set point.',
+      'fullDraw',
+    );
   if (now.leaks(job))
     add(
       'warn',
@@ -100,7 +109,7 @@ export function findings(job: JobView, gathering: Gathering): void {
       'Look whether another set point is in use, and at the drive’s limits.',
       'setPoint',
     );
-  if (job.answer('dry-run') === 'off')
+  if (now.unguarded(job))
     add(
       'warn',
       'no-dry-run',

@@ -196,6 +196,8 @@ class DriveRig extends BaseRig<State> {
         return this.has('air-in-line') && this.s.handles['bleed'] !== 1 ? 'air' : 'none';
       case 'precharge':
         return this.build.bladder ? 'air' : 'water';
+      case 'own':
+        return Math.abs(this.s.sensed - this.s.set) > psi(1) ? 'differs' : 'on';
       case 'dry-run':
         return 'on';
       case 'why-runs':

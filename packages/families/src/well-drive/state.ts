@@ -4,9 +4,11 @@ import { DISPLAY_OFF } from './parts.js';
 
 export { waterAtValve };
 
+type Noted = JobView['state']['observations'][number];
+
 /** The newest answer to a question that is asked as found, or else once it runs. */
 export const seen = (job: JobView, name: string): string | undefined => seenAt(job, name)?.body.answer;
-const seenAt = (job: JobView, name: string) =>
+const seenAt = (job: JobView, name: string): Noted | undefined =>
   job.state.observations.findLast((o) => o.body.at.key.endsWith(`-${name}`));
 
 const lastOf = (job: JobView, answer: string): number =>
@@ -26,14 +28,24 @@ export function unexplained(job: JobView): boolean {
   return why !== undefined && hunts(job) && (why.body.answer === 'none' || lastOf(job, 'hunts') > why.order);
 }
 
-/** What the drive shows over what the gauge reads, Pa; undefined until both are known. */
-export function displayOver(job: JobView): number | undefined {
-  const shown = seenAt(job, 'display');
-  const value = shown?.body.value?.value;
-  if (!shown || value === undefined) return undefined;
+/** The newest look at the drive that says what it is told: in the one look at it, or by itself. */
+const programme = (job: JobView) =>
+  job.state.observations.findLast((o) => ['found-own', 'dry-run'].includes(o.body.at.key) && told(o));
+const told = ({ body }: Noted): boolean => body.answer !== 'differs';
+
+/** Nobody looked what it is told yet, or what was seen was another pressure on its display. */
+export const programmeOwed = (job: JobView): boolean => programme(job) === undefined;
+
+/** Its dry-run protection was seen to be off. */
+export const unguarded = (job: JobView): boolean => programme(job)?.body.answer === 'off';
+
+/** A figure of the drive's over what the gauge reads, Pa; undefined until both are known. */
+function overGauge(job: JobView, looked: Noted | undefined): number | undefined {
+  const value = looked?.body.value?.value;
+  if (!looked || value === undefined) return undefined;
   // Of what was read before, and after it until something was moved, the nearest: one of another gauge condemns no sensor.
-  const moves = job.state.turns.map((t) => t.order).filter((order) => order > shown.order);
-  const since = job.state.turns.findLast((t) => t.order < shown.order)?.order ?? 0;
+  const moves = job.state.turns.map((t) => t.order).filter((order) => order > looked.order);
+  const since = job.state.turns.findLast((t) => t.order < looked.order)?.order ?? 0;
   const apart = job
     .readings('setPoint')
     .filter((r) => r.kept.order > since && r.kept.order < Math.min(Infinity, ...moves))
@@ -44,20 +56,39 @@ export function displayOver(job: JobView): number | undefined {
   );
 }
 
+/** What the drive shows over what the gauge reads, Pa; undefined until both are known. */
+export const displayOver = (job: JobView): number | undefined => overGauge(job, seenAt(job, 'display'));
+
+/** What is programmed over what the gauge reads, Pa. */
+export const programmedOver = (job: JobView): number | undefined => overGauge(job, programme(job));
+
+/** The display was not looked at by itself, and the one look at the drive does not tell that it agrees with the gauge. */
+export function displayOwed(job: JobView): boolean {
+  if (seen(job, 'display') !== undefined) return false;
+  const own = seenAt(job, 'own');
+  return own?.body.answer !== 'on' || Math.abs(overGauge(job, own) ?? Infinity) > DISPLAY_OFF;
+}
+
 /** The drive's own sensor tells it something else than the gauge. */
 export const sensorOff = (job: JobView): boolean => Math.abs(displayOver(job) ?? 0) > DISPLAY_OFF;
-
-/** What is programmed over what the gauge read, at the last reading before it was looked up, Pa. */
-export function programmedOver(job: JobView): number | undefined {
-  const looked = job.state.observations.findLast((o) => o.body.at.key === 'dry-run');
-  const read = job.readings('setPoint').findLast((r) => r.kept.order < (looked?.order ?? 0));
-  return looked?.body.value && read ? looked.body.value.value - read.value : undefined;
-}
 
 /** At full draw it stands lower than it should, with the pump at its most. */
 export const outrun = (job: JobView): boolean => seen(job, 'at-most') === 'yes';
 
 export const leaks = (job: JobView): boolean => seen(job, 'sleep') === 'runs';
+/** What it stands lower at full draw than at a trickle, Pa; undefined where both are not known, or it holds. */
+export function fallsBy(job: JobView): number | undefined {
+  const [held, drawn] = [job.figure('setPoint', 'left'), job.figure('fullDraw', 'left')];
+  if (!held || !drawn || job.landed('fullDraw') || drawn.value >= held.value) return undefined;
+  return held.value - drawn.value;
+}
+/** It holds at a trickle and falls at full draw, read again, though it has speed to spare. */
+export const droops = (job: JobView): boolean =>
+  seen(job, 'at-most') === 'no' &&
+  fallsBy(job) !== undefined &&
+  job.landed('setPoint') &&
+  job.landed('precharge') &&
+  job.proved('fullDraw');
 /** It never sleeps, and nobody found why. */
 export const runsOn = (job: JobView): boolean =>
   leaks(job) && !['leak', 'valve'].includes(seen(job, 'why-runs') ?? '');
@@ -69,7 +100,7 @@ export const full = (job: JobView): boolean =>
 
 /** Nothing that can be adjusted here will make it right. */
 export const hopeless = (job: JobView): boolean =>
-  waterAtValve(job) || unexplained(job) || sensorOff(job) || short(job) || stuck(job);
+  waterAtValve(job) || unexplained(job) || sensorOff(job) || short(job) || droops(job) || stuck(job);
 
 /** The drive's keys were tried, and the advisor says that more of it is useless. */
 export function stuck(job: JobView): boolean {

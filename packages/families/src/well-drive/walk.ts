@@ -87,18 +87,47 @@ const foundEnough = (j: JobView): boolean => {
 };
 
 const lookAtSpeed = (key: string): Node =>
-  branch(
-    (j) =>
-      now.seen(j, 'at-most') === undefined &&
-      j.verdict('fullDraw', 'left')?.word === 'out' &&
-      (j.figure('fullDraw', 'left')?.value ?? 0) < (j.figure('setPoint', 'left')?.value ?? 0),
-    [atMost(key)],
-  );
+  branch((j) => now.seen(j, 'at-most') === undefined && now.fallsBy(j) !== undefined, [atMost(key)]);
 
-/** The drive's own display, looked at while the trickle that was just read still runs. */
+const SET_POINT_IN_USE = {
+  channel: 'programmed',
+  title: 'Set point in use',
+  unit: 'psi',
+  step: 0.5,
+  lower: 0,
+  upper: 300,
+};
+
+/** One look at the drive while the trickle that was just read still runs: what it is told, and whether it shows that it holds it. */
+const ownFigures: Node = branch(
+  (j) =>
+    now.seen(j, 'own') === undefined &&
+    now.programmeOwed(j) &&
+    now.displayOwed(j) &&
+    j.readings('setPoint').length > 0,
+  [
+    s.observe(
+      'found-own',
+      'The drive’s own figures',
+      'With the trickle drawn, look at the drive: dry-run protection on, and its own display within 1 psi of the set point in use? Then type that set point.',
+      {
+        on: 'Both so: set point in use',
+        differs: 'Its display shows another pressure',
+        off: 'Dry-run protection off or none',
+      },
+      {
+        why: 'It holds what its own sensor tells it: what it is told, what it shows and what the gauge reads are one pressure, or something is wrong.',
+        hands: { tap: 0.1 },
+        shows: SET_POINT_IN_USE,
+      },
+    ),
+  ],
+);
+
+/** The display's own figure, asked where the look at the drive does not tell that it agrees with the gauge. */
 const display = (key: string): Node =>
   branch(
-    (j) => now.seen(j, 'display') === undefined && j.readings('setPoint').length > 0,
+    (j) => now.displayOwed(j) && j.readings('setPoint').length > 0,
     [
       s.observe(
         `${key}-display`,
@@ -249,29 +278,28 @@ export const walk: Procedure = {
     ...zeroTankGauges,
     until(foundEnough, [
       readHeld('found-held', 'found', 'As found: at a trickle'),
-      branch((j) => !now.hunts(j) && !now.short(j), [display('found')]),
+      branch((j) => !now.hunts(j) && !now.short(j), [ownFigures, display('found')]),
       branch(
         (j) => !now.hunts(j) && !now.short(j),
         [readFull('found-full', 'found', 'As found: at full draw')],
       ),
     ]),
     branch((j) => !now.hunts(j) && !now.short(j), [lookAtSpeed('found'), ...ownWays('found')]),
-    s.observe(
-      'dry-run',
-      'Programmed, dry run',
-      'Look in the drive’s settings: dry-run protection on? Then type the set point that is programmed and in use.',
-      { on: 'Set point in use', off: 'Dry-run protection off or none' },
-      {
-        why: 'A pump that runs dry is lost in minutes; a drive that does not hold what it is told has another fault than its set point.',
-        shows: {
-          channel: 'programmed',
-          title: 'Set point in use',
-          unit: 'psi',
-          step: 0.5,
-          lower: 0,
-          upper: 300,
-        },
-      },
+    // Hunting, or with another pressure on its display, it was not asked for what it is told.
+    branch(
+      (j) => now.programmeOwed(j),
+      [
+        s.observe(
+          'dry-run',
+          'Programmed, dry run',
+          'Look in the drive’s settings: dry-run protection on? Then type the set point that is programmed and in use.',
+          { on: 'Set point in use', off: 'Dry-run protection off or none' },
+          {
+            why: 'A pump that runs dry is lost in minutes; a drive that does not hold what it is told has another fault than its set point.',
+            shows: SET_POINT_IN_USE,
+          },
+        ),
+      ],
     ),
     ...isolate('found'),
     readPrecharge('found-precharge', 'found'),
