@@ -255,8 +255,7 @@ const fixed = (job: JobView): readonly string[] => (byWall(job.plan) ? ['gunFlow
 export const unread = (job: JobView): boolean =>
   job.unread('gunFlow') || (job.unread('wallFlow') && wallOver(job) === undefined);
 /** It was read since it was moved last. */
-const stoodSince = (job: JobView, setting: string): boolean =>
-  since(job, setting, job.lastMove(setting)) > 0;
+const stoodSince = (job: JobView, setting: string): boolean => since(job, setting, job.lastMove(setting)) > 0;
 /** The wall falls with the tank and stood over its window all the same: by how much over what is planned, Pa; it is set above that. */
 function wallOver(job: JobView): number | undefined {
   const seen = byWall(job.plan) ? undefined : lastSaid(job, 'wall', 'starved');
