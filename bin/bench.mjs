@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 // npm run bench: what the product costs, as JSON; every ratio is taken within this one run.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -70,44 +70,83 @@ function initialJavaScript() {
   return { files: files.length, gzip_kB: Math.round(bytes / 102.4) / 10, bound_kB: 250 };
 }
 
-const database = await startDatabase(join(scratch, 'api'), {
-  wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
-});
-const env = { ...process.env, ...database.env };
-if (
-  spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/prepare.js')], { env, stdio: 'ignore' })
-    .status !== 0
-)
-  throw new Error('prepare failed');
-
-const out = {
-  machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version },
-  ...(await coreFigures(core)),
-  coupled: await coupledFigures(core),
-  clumsy: await clumsyFigures(core),
-  twoFaults: await pairFigures(core),
-  faultsOfHalfSize: await sizeFigures(core, 0.5),
-  faultsOfOneAndAHalf: await sizeFigures(core, 1.5),
-  advisor: advisorFigures(core),
-  learned: learnedFigures(core),
-  firmness: firmnessFigures(core),
-  traces: await traceFigures(core),
-  append: await appendFigures(database, env, core),
-  practice: await practiceFigures(),
-  handover: await handoverFigures(env),
-  book: await bookFigures(database, env),
-};
-await database.stop();
-const stack = await startStack();
-try {
-  out.screen = await screenFigures(stack);
-  out.practice.screen = await practiceScreenFigures(stack);
-} finally {
-  await stack.stop();
+let running;
+/** One database with the demo in it for all that want one. */
+async function database() {
+  if (running) return running;
+  const db = await startDatabase(join(scratch, 'api'), {
+    wantedPort: await freePort(10000 + Math.floor(Math.random() * 22000)),
+  });
+  const env = { ...process.env, ...db.env };
+  const prepare = join(ROOT, 'apps/server/dist/prepare.js');
+  if (spawnSync(process.execPath, [prepare], { env, stdio: 'ignore' }).status !== 0)
+    throw new Error('prepare failed');
+  return (running = { db, env });
 }
-out.start = { first_ms: await firstPage(), second_ms: await firstPage() };
-out.initialJavaScript = initialJavaScript();
+
+async function withStack(figures) {
+  const stack = await startStack();
+  try {
+    return await figures(stack);
+  } finally {
+    await stack.stop();
+  }
+}
+
+/** Each by itself: what one costs, or that it broke, is kept whatever becomes of the others. */
+const PARTS = {
+  core: () => coreFigures(core),
+  coupled: () => coupledFigures(core),
+  clumsy: () => clumsyFigures(core),
+  twoFaults: () => pairFigures(core),
+  faultsOfHalfSize: () => sizeFigures(core, 0.5),
+  faultsOfOneAndAHalf: () => sizeFigures(core, 1.5),
+  advisor: () => advisorFigures(core),
+  learned: () => learnedFigures(core),
+  firmness: () => firmnessFigures(core),
+  traces: () => traceFigures(core),
+  append: async () => {
+    const { db, env } = await database();
+    return appendFigures(db, env, core);
+  },
+  practice: async () => ({
+    ...(await practiceFigures()),
+    screen: await withStack(practiceScreenFigures),
+  }),
+  handover: async () => handoverFigures((await database()).env),
+  book: async () => {
+    const { db, env } = await database();
+    return bookFigures(db, env);
+  },
+  screen: () => withStack(screenFigures),
+  start: async () => ({ first_ms: await firstPage(), second_ms: await firstPage() }),
+  initialJavaScript: () => initialJavaScript(),
+};
+
+const asked = process.argv.slice(2);
+const unknown = asked.filter((a) => !(a in PARTS));
+if (unknown.length > 0) {
+  console.error(`No such part: ${unknown.join(', ')}. There are: ${Object.keys(PARTS).join(', ')}.`);
+  process.exit(2);
+}
+const out = { machine: { cores: cpus().length, cpu: cpus()[0]?.model, node: process.version } };
+const file = join(ROOT, 'bench/last.json');
+for (const [name, figures] of Object.entries(PARTS)) {
+  if (asked.length > 0 && !asked.includes(name)) continue;
+  const from = performance.now();
+  try {
+    const got = await figures();
+    // What the core costs stands by its own names.
+    Object.assign(out, name === 'core' ? got : { [name]: got });
+  } catch (error) {
+    out[name] = { broke: String(error) };
+    process.exitCode = 1;
+  }
+  console.error(
+    `${name}: ${Math.round((performance.now() - from) / 1000)} s${out[name]?.broke ? `, ${out[name].broke}` : ''}`,
+  );
+  writeFileSync(file, `${JSON.stringify(out, null, 2)}\n`);
+}
+await running?.db.stop();
 rmSync(scratch, { recursive: true, force: true });
-mkdirSync(join(ROOT, 'bench'), { recursive: true });
-writeFileSync(join(ROOT, 'bench/last.json'), `${JSON.stringify(out, null, 2)}\n`);
 console.log(JSON.stringify(out, null, 2));

@@ -10,8 +10,11 @@ import {
   openAim,
   priorBelief,
   riskOf,
+  saturated,
+  trailing,
   update,
   type AdjusterPrior,
+  type Pair,
   type Aim,
   type Happening,
 } from './index.js';
@@ -266,5 +269,40 @@ describe('what is remembered', () => {
     expect(believe(prior, [read(54), { turn: 1 }, read(56)])).toBe(belief);
     expect(advise(belief, [aim], hand)).toBe(advise(belief, [aim], hand));
     expect(believe(prior, [read(54), { turn: 1 }])).not.toBe(belief);
+  });
+});
+
+describe('a screw that has no more to give', () => {
+  const pairs = (...of: readonly (readonly [turns: number, moved: number])[]): Pair[] => {
+    let at = 100_000;
+    return of.map(([turns, moved]) => ({ turns, before: at, after: (at += moved) }));
+  };
+  const SD = 1000;
+
+  it('is seen at the first large turn that moves nothing', () => {
+    expect(saturated(pairs([0.5, 20_000], [0.5, 500]), SD)).toBe(true);
+    expect(saturated(pairs([0.5, 20_000], [0.5, 19_000]), SD)).toBe(false);
+    expect(saturated(pairs([0.5, 500]), SD)).toBe(false);
+  });
+
+  it('is seen over small turns, none of which says anything by itself', () => {
+    const little = [0.1, 0.1, 0.1, 0.1].map((turns) => [turns, 0] as const);
+    for (let n = 1; n <= 4; n++)
+      expect([n, saturated(pairs([0.5, 20_000], ...little.slice(0, n)), SD)]).toEqual([n, n > 2]);
+  });
+
+  it('is not seen where every small turn moves it as the large one did, nor across a turn back', () => {
+    const slow = [0.1, 0.1, 0.1, 0.1, 0.1].map((turns) => [turns, 4000] as const);
+    expect(saturated(pairs([0.5, 20_000], ...slow), SD)).toBe(false);
+    expect(saturated(pairs([0.5, 20_000], [0.2, 0], [-0.3, -12_000], [0.1, 0]), SD)).toBe(false);
+  });
+
+  it('takes together what went one way, from the last back', () => {
+    const all = [...trailing(pairs([1, 9], [-1, -4], [0.5, 3], [0.25, 1]))];
+    expect(all.map((x) => [x.from, x.turns, x.after - x.before])).toEqual([
+      [3, 0.25, 1],
+      [2, 0.75, 4],
+    ]);
+    expect([...trailing([])]).toEqual([]);
   });
 });

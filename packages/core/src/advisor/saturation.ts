@@ -9,21 +9,36 @@ export interface Pair {
 const LITTLE = 0.3;
 const SURE = 3;
 
+/** What the newest movements that went one way did together, from the last alone to all of them, each with how many were before it. */
+export function* trailing(history: readonly Pair[]): Generator<Pair & { readonly from: number }> {
+  const way = Math.sign(history.at(-1)?.turns ?? 0);
+  let turns = 0;
+  for (let from = history.length - 1; from >= 0; from--) {
+    const [first, last] = [history[from], history.at(-1)];
+    if (!first || !last || way === 0 || Math.sign(first.turns) !== way) return;
+    turns += first.turns;
+    yield { from, turns, before: first.before, after: last.after };
+  }
+}
+
 /**
- * Whether the newest turn no longer moves what earlier turns, the same way, did move: the setting is saturated.
+ * Whether the newest turns no longer move what earlier turns, the same way, did move: the setting is saturated. Small turns, none of
+ * which says anything by itself, are seen together.
  * @param sd of one reading, Pa
  */
 export function saturated(history: readonly Pair[], sd: number): boolean {
-  const last = history.at(-1);
-  if (!last || last.turns === 0) return false;
-  const sameWay = history.slice(0, -1).filter((h) => Math.sign(h.turns) === Math.sign(last.turns));
-  const turned = sameWay.reduce((a, h) => a + h.turns, 0);
-  const moved = sameWay.reduce((a, h) => a + h.after - h.before, 0);
-  if (turned === 0 || Math.abs(moved) < SURE * sd * Math.SQRT2) return false;
-  const expected = (moved / turned) * last.turns;
-  const got = last.after - last.before;
   const doubt = SURE * sd * Math.SQRT2;
-  return Math.abs(expected) > 2 * doubt && got / expected < LITTLE && Math.abs(expected - got) > doubt;
+  for (const last of trailing(history)) {
+    const sameWay = history.slice(0, last.from).filter((h) => Math.sign(h.turns) === Math.sign(last.turns));
+    const turned = sameWay.reduce((a, h) => a + h.turns, 0);
+    const moved = sameWay.reduce((a, h) => a + h.after - h.before, 0);
+    if (turned === 0 || Math.abs(moved) < doubt) continue;
+    const expected = (moved / turned) * last.turns;
+    const got = last.after - last.before;
+    if (Math.abs(expected) > 2 * doubt && got / expected < LITTLE && Math.abs(expected - got) > doubt)
+      return true;
+  }
+  return false;
 }
 
 /**
@@ -41,7 +56,7 @@ export function endOf(
   if (saturated(history, sd))
     return {
       stop: 'saturated',
-      because: 'The last turn moved it far less than the turns before: the screw has no more to give.',
+      because: 'The last turns moved it far less than those before: the screw has no more to give.',
     };
   const [lowest, highest] = scale;
   return target < lowest || target > highest

@@ -1,4 +1,4 @@
-import type { JobView } from '@firm-needle/core/procedure';
+import type { JobView, ObserveBody } from '@firm-needle/core/procedure';
 import { ambientOf } from '@firm-needle/core/family';
 import { insidePlain } from '@firm-needle/core/verdict';
 import {
@@ -44,9 +44,15 @@ export const noStop = (job: JobView) =>
     (o) =>
       stepAt(o.body.at.key, 'cut-out') &&
       ['no-stop', 'hisses'].includes(o.body.answer) &&
+      !mayStopYet(job, o.body) &&
       (decidedNot(job) ||
         job.state.turns.filter((t) => t.body.adjuster === 'range' && t.order < o.order).length > 1),
   );
+/** It was switched off at less than it was seen to stop at: that it had not stopped there says nothing of its switch. */
+const mayStopYet = (job: JobView, { answer, value }: ObserveBody): boolean =>
+  answer === 'no-stop' &&
+  value !== undefined &&
+  job.readings('cutOut').some((r) => r.value >= job.corrected('tank', value.value));
 /** Nobody lowers its nut. */
 const decidedNot = (job: JobView): boolean =>
   ['leave', 'replace'].includes(lastSeen(job, 'decide')?.body.answer ?? '');
@@ -349,6 +355,23 @@ const settledAt = (job: JobView): number => takenAt(job, 'relock');
 export const relocked = (job: JobView): boolean => settledAt(job) > (job.state.turns.at(-1)?.order ?? 0);
 const since = (job: JobView, setting: string, order: number): number =>
   job.readings(setting).filter((r) => r.kept.order > order).length;
+/** The gun, pull by pull, since the locks went on. */
+const pulls = (job: JobView): readonly number[] =>
+  job
+    .readings('gunFlow')
+    .filter((r) => r.kept.order > settledAt(job))
+    .map((r) => r.value);
+/** A tank that is full and one that is drawn from give it something else: so many pulls that all stand inside are enough. */
+const ENOUGH_PULLS = 4;
+const MOST_PULLS = 8;
+const agreed = (job: JobView): boolean =>
+  job.proved('gunFlow') ||
+  (pulls(job).length >= ENOUGH_PULLS &&
+    pulls(job).every((p) => insidePlain(p, job.limits('gunFlow', 'left'))));
+/** Pulled again and again with the locks on, and it is never twice the same, nor always inside. */
+export const pullsDiffer = (job: JobView): boolean =>
+  relocked(job) && settledAt(job) > 0 && pulls(job).length >= MOST_PULLS && !agreed(job);
+
 /** Gun twice over two pulls, wall, what is held, swing and standing, after the locks went on. */
 export const proved = (job: JobView): boolean => {
   if (!turned(job) && job.finds) return true;
@@ -363,7 +386,7 @@ export const proved = (job: JobView): boolean => {
     swing !== undefined &&
     swing.order > from &&
     swing.body.answer !== 'followed' &&
-    job.proved('gunFlow')
+    agreed(job)
   );
 };
 export const tooHighStanding = (job: JobView): boolean => {
@@ -374,7 +397,7 @@ export const hopeless = (job: JobView): boolean =>
   stopped(job) ||
   creeps(job) ||
   stuck(job) !== undefined ||
-  (adjusting(job) && (windowEmpty(job) || neverStands(job)));
+  (adjusting(job) && (windowEmpty(job) || neverStands(job) || pullsDiffer(job)));
 
 export function settled(job: JobView): boolean {
   const decided = decision(job);

@@ -118,6 +118,7 @@ const dips = (prefix: string, phase: Phase): readonly Node[] => {
       needs: { supply: 'full' },
       hands: { purge: 1 },
       cautions: ['ears'],
+      instead: { stays: { title: 'It stays down', withPressure: true } },
     }),
     s.read(`${key}full`, 'ipFull', 'At full supply', 'Let go. Ten seconds, then read.', {
       phase,

@@ -4,6 +4,7 @@ export {
   dial,
   faultsOf,
   installed,
+  otherwise,
   rigFor,
   workedOn,
   type Hidden,

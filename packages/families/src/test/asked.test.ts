@@ -7,6 +7,7 @@ import type { Rig } from '@firm-needle/core/rig';
 import { faultsOf, installed, rigFor, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
 import { AMBIENT, HandLog, psi } from '../testing.js';
+import { neverStands } from '../air-supply/state.js';
 import { displayOwed } from '../well-drive/state.js';
 import { kitOf } from './kitOf.js';
 
@@ -199,6 +200,19 @@ describe('a drive', () => {
     expect(late.codes).not.toContain('not-as-programmed');
   });
 
+  it('that falls at full draw with speed to spare is not set, and not asked for ever', async () => {
+    const { job, keys, codes } = await worked('well-drive', {
+      fault: 'low-well',
+      says: { 'found-at-most': 'no' },
+    });
+    expect(job.outcome).toBe('replace');
+    expect(codes).toContain('droops');
+    expect(keys.filter((k) => k.endsWith('-full')).length).toBeLessThan(5);
+    const has = await worked('well-drive', { fault: 'low-well' });
+    expect(has.codes).not.toContain('droops');
+    expect(has.codes).toContain('outrun');
+  });
+
   it('without dry-run protection is told so, whatever its display shows', async () => {
     expect((await looked('off')).codes).toContain('no-dry-run');
     expect((await looked('on', 0)).codes).not.toContain('no-dry-run');
@@ -330,5 +344,60 @@ describe('cut-in on a tank that is empty first', () => {
       expect(meant?.value).toBeGreaterThan(found?.value ?? NaN);
       expect(meant?.value).toBeLessThan(charge);
     }
+  });
+});
+
+describe('what cannot be so at that pressure', () => {
+  const said = (key: string, answer: string, bar: number, pass = '1.1'): JobBody => ({
+    kind: 'observe',
+    answer,
+    value: { text: String(bar), unit: 'bar', value: bar * 1e5 },
+    at: { key, pass },
+  });
+
+  it('says nothing of a high switch: far under where it should stop it has nothing to do', async () => {
+    const low = [said('found-high', 'not-stopped', 2.6)];
+    expect((await told('refrigeration-switch', low)).codes).not.toContain('no-hp-stop');
+    const high = [said('found-high', 'not-stopped', 19)];
+    expect((await told('refrigeration-switch', high)).codes).toContain('no-hp-stop');
+    // Who says it again and again is believed.
+    const insists = [1, 2, 3].map((n) => said('found-high', 'not-stopped', 2.6, `1.${n}`));
+    expect((await told('refrigeration-switch', insists)).codes).toContain('no-hp-stop');
+  });
+
+  it('says nothing of a compressor’s switch, under where it was seen to stop', async () => {
+    const read: JobBody = {
+      kind: 'read',
+      setting: 'cutOut',
+      slot: 'tank',
+      value: { text: '140', unit: 'psi', value: psi(140) },
+      state: 'caught',
+      at: { key: 'found-cut-out', pass: '1', phase: 'found' },
+    };
+    const ran = (n: number): readonly JobBody[] => [
+      read,
+      said('again-cut-out', 'no-stop', (n * psi(1)) / 1e5),
+      { kind: 'observe', answer: 'leave', at: { key: 'decide', pass: '1' } },
+    ];
+    expect((await told('air-supply', ran(132))).codes).not.toContain('no-stop');
+    expect((await told('air-supply', ran(150))).codes).toContain('no-stop');
+  });
+});
+
+describe('an air supply that never stands', () => {
+  it('is tried four times since anything was turned, and no more', async () => {
+    const starved = (n: number, key: string): readonly JobBody[] =>
+      Array.from({ length: n }, (_, i) => ({
+        kind: 'observe',
+        answer: 'starved',
+        at: { key, pass: `1.${i + 1}` },
+      }));
+    for (const key of ['set-gun', 'set-wall'])
+      for (const n of [3, 4])
+        expect([key, n, neverStands((await told('air-supply', starved(n, key))).view)]).toEqual([
+          key,
+          n,
+          n > 3,
+        ]);
   });
 });

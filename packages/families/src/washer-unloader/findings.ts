@@ -1,6 +1,7 @@
 import type { Gathering } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { fromCanonical } from '@firm-needle/core/quantity';
+import { stopIs } from '../shared/seen.js';
 import { nozzleFor } from './plan.js';
 import * as now from './state.js';
 
@@ -45,6 +46,15 @@ export function findings(job: JobView, { add }: Gathering): void {
       'spring',
       'Neither pressure follows the handle any more.',
       'Wrong or tired spring: match it to the pump’s rating by its range, not its colour.',
+    );
+  const stuck = now.stuck(job);
+  if (stuck)
+    add(
+      stopIs(stuck.code),
+      stuck.code,
+      stuck.because,
+      'Stop here: look at spring, seat and nozzle.',
+      'working',
     );
   if (now.spiky(job) && !now.knee(job))
     add(

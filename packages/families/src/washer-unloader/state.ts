@@ -1,4 +1,4 @@
-import { saturated, type Pair } from '@firm-needle/core/advisor';
+import { saturated, trailing, type Pair, type StopReason } from '@firm-needle/core/advisor';
 import type { JobView } from '@firm-needle/core/procedure';
 import { DIAGNOSE_SPIKE, MOST_SPIKE, psi } from './parts.js';
 
@@ -28,27 +28,45 @@ export function atFullTravel(job: JobView): number | undefined {
 /** No water is bypassed any more: the working pressure stopped rising while what is trapped went on. */
 export function knee(job: JobView): boolean {
   const working = pairsOf(job, 'working');
-  const trapped = pairsOf(job, 'trapped').at(-1);
+  const trapped = pairsOf(job, 'trapped');
   const last = working.at(-1);
-  if (!last || !trapped || last.turns <= 0) return false;
-  const grew = trapped.after - trapped.before;
-  const rose = last.after - last.before;
-  // On the first turn of all, the other outcome of the same screw says what this one should have been.
-  const against = grew > 6 * READ_SD && rose < 0.3 * grew;
-  return saturated(working, READ_SD) ? grew > 3 * READ_SD || against : against;
+  const grew = trapped.at(-1);
+  if (!last || !grew || last.turns <= 0) return false;
+  // The other outcome of the same screw says what this one should have been, from the first turn of all; small turns are seen together.
+  const rises = [...trailing(working)];
+  const against = [...trailing(trapped)].some((all, i) => {
+    const rose = rises[i];
+    const rise = all.after - all.before;
+    return rose !== undefined && rise > 6 * READ_SD && rose.after - rose.before < 0.3 * rise;
+  });
+  // Where what is trapped rose no more than what works, both had come to an end: that is no knee.
+  const ahead = grew.after - grew.before - (last.after - last.before);
+  return against || (saturated(working, READ_SD) && ahead > 3 * READ_SD);
 }
 
-/** Neither outcome follows the screw: its spring has no more to give, or it is the wrong one. */
+/** So far turned, and nothing moved by more than readings do, it has no more to give. */
+const SPENT_TURNS = 0.5;
+/** Neither outcome follows the screw, over two turns or read twice after one: its spring has no more to give, or it is the wrong one. */
 export function spent(job: JobView): boolean {
-  const turned = pairsOf(job, 'working').filter((p) => p.turns > 0);
-  const trapped = pairsOf(job, 'trapped').filter((p) => p.turns > 0);
-  const still = (list: readonly Pair[]): boolean => {
-    const last = list.slice(-2);
-    return (
-      last.length === 2 && last.every((p) => p.turns >= 0.25 && Math.abs(p.after - p.before) < 3 * READ_SD)
-    );
-  };
-  return still(turned) && still(trapped);
+  const [turned, trapped] = [trailing(pairsOf(job, 'working')), trailing(pairsOf(job, 'trapped'))].map(
+    (x) => [...x],
+  );
+  const last = job.state.turns.at(-1)?.order ?? Infinity;
+  const again = ['working', 'trapped'].every(
+    (id) => job.readings(id).filter((r) => r.kept.order > last).length > 1,
+  );
+  const still = (p: Pair | undefined): boolean =>
+    p !== undefined && p.turns >= SPENT_TURNS && Math.abs(p.after - p.before) < 3 * READ_SD;
+  return (turned ?? []).some((p, i) => still(p) && still(trapped?.[i]) && (i > 0 || again));
+}
+/** Working is out, everything was read since it was moved, and no turn will help. */
+export function stuck(job: JobView): { readonly code: StopReason; readonly because: string } | undefined {
+  if (hopeless(job) || job.state.turns.length === 0 || job.due('working') || job.landed('working'))
+    return undefined;
+  const advice = job.advice('handle');
+  return advice.stop === null || advice.stop === 'not-read' || advice.stop === 'in-limits'
+    ? undefined
+    : { code: advice.stop, because: advice.because };
 }
 
 export const answerAt = (job: JobView, key: string): string | undefined =>
@@ -63,7 +81,7 @@ export const bleeds = (job: JobView): boolean =>
 export const hopeless = (job: JobView): boolean =>
   hunts(job) || bleeds(job) || knee(job) || spent(job) || spiky(job);
 
-/** The working pressure is set, and what is trapped stands over it by more than it may: by less than wants a diagnosis. */
+/** The working pressure is set, and what is trapped surely stands over it by more than it may: by less than wants a diagnosis. */
 export function over(job: JobView): boolean {
   const spike = job.figure('spike', 'left');
   return (
@@ -71,7 +89,7 @@ export function over(job: JobView): boolean {
     job.landed('working') &&
     !spiky(job) &&
     !job.state.taken.has('back-off') &&
-    spike.value > MOST_SPIKE
+    spike.value - spike.budget.U > MOST_SPIKE
   );
 }
 
@@ -89,6 +107,6 @@ export function spiky(job: JobView): boolean {
     (job.proved('trapped') || backedOff(job)) &&
     ((job.landed('working') && spike.value >= DIAGNOSE_SPIKE) ||
       // Or over what it may be, though it was backed off for that.
-      (backedOff(job) && spike.value > MOST_SPIKE))
+      (backedOff(job) && spike.value - spike.budget.U > MOST_SPIKE))
   );
 }
