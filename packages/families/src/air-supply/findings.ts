@@ -67,14 +67,6 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Not a knob: pump, receiver, hose, or a smaller gun.',
       'gunFlow',
     );
-  if (now.pullsDiffer(job))
-    add(
-      'warn',
-      'pulls-differ',
-      'Pull by pull the gun stands elsewhere, and not always inside.',
-      'Supply effect of the regulator, or its seat: a better one, or a steadier tank.',
-      'gunFlow',
-    );
   const lost = now.lost(job);
   if (now.lossBig(job) && lost)
     add(

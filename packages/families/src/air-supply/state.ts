@@ -330,6 +330,8 @@ export const rests = (job: JobView): boolean =>
   wallRests(job) && job.rests('gunFlow') && nut(job) === undefined;
 
 export function stuck(job: JobView): { readonly code: string; readonly because: string } | undefined {
+  if (adjusting(job) && pullsDiffer(job))
+    return { code: 'unsteady', because: 'Pull by pull the gun stands elsewhere, and not always inside.' };
   if (!adjusting(job) || rests(job) || unread(job) || windowEmpty(job)) return undefined;
   const turning = nut(job) ?? screw(job);
   if (turning === undefined) return undefined;
@@ -397,7 +399,7 @@ export const hopeless = (job: JobView): boolean =>
   stopped(job) ||
   creeps(job) ||
   stuck(job) !== undefined ||
-  (adjusting(job) && (windowEmpty(job) || neverStands(job) || pullsDiffer(job)));
+  (adjusting(job) && (windowEmpty(job) || neverStands(job)));
 
 export function settled(job: JobView): boolean {
   const decided = decision(job);

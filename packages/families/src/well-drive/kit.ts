@@ -19,7 +19,10 @@ export const kit: Kit = {
     'low-well': [['left-as-found', 'outrun']],
   },
   permits: ['mains'],
-  seldom: [{ fault: 'set-low', says: { 'found-precharge': 'water' } }],
+  seldom: [
+    { fault: 'set-low', says: { 'found-precharge': 'water' } },
+    { fault: 'low-well', says: { 'found-at-most': 'no' } },
+  ],
   practice: {
     lines: {
       none: 'It purrs. The yearly look.',
