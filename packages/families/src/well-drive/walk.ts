@@ -118,7 +118,8 @@ const ownFigures: Node = branch(
       {
         why: 'It holds what its own sensor tells it: what it is told, what it shows and what the gauge reads are one pressure, or something is wrong.',
         hands: { tap: 0.1 },
-        shows: SET_POINT_IN_USE,
+        // What is pressed says what was seen.
+        shows: { ...SET_POINT_IN_USE, title: 'Both so: set point' },
       },
     ),
   ],
