@@ -240,4 +240,16 @@ export const MET: readonly Met[] = [
     seed: 2,
     right: ['replace', 'sticks'],
   },
+  {
+    says: 'acts now here, now there, and is not turned for ever',
+    id: 'well-switch',
+    variant: 'well switch',
+    plate: { tankVolume: '395 L', pumpFlow: '33 L/min', relief: '122 psi' },
+    given: { cutIn: '65.2 psi' },
+    ends: { system: [150, 1.5], air: [100, 0.833333] },
+    fault: 'blocked-tube',
+    size: 0.6,
+    seed: 315874,
+    right: ['replace', 'moves'],
+  },
 ];

@@ -144,16 +144,9 @@ export function findings(job: JobView, gathering: Gathering): void {
       'Lock off, lower the setting, read again.',
       'cutOut',
     );
-  if (now.stuck(job)) {
-    const advice = job.advice(now.nut(job));
-    if (advice.stop !== null)
-      add(
-        stopIs(advice.stop),
-        advice.stop,
-        advice.because,
-        'Stop here; replace the switch or change the plan.',
-      );
-  }
+  const stuck = now.stuckBy(job);
+  if (stuck)
+    add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace the switch or change the plan.');
 }
 
 /** What must be true before "set" can be signed. */

@@ -169,13 +169,21 @@ export const switchLanded = (job: JobView): boolean => job.landed('cutIn') && jo
 export const switchRests = (job: JobView): boolean => job.rests('cutIn') && job.rests('cutOut');
 export const switchProved = (job: JobView): boolean => job.proved('cutIn') && job.proved('cutOut');
 
-/** The advisor says that turning on is useless or unsafe. */
-export function stuck(job: JobView): boolean {
-  if (switchLanded(job) || decision(job) !== 'adjust') return false;
-  if (job.due('cutOut') || job.due('cutIn')) return false;
-  const advice = job.advice(nut(job));
-  return advice.stop !== null && advice.stop !== 'not-read';
+/** What did not land by then lands nowhere: it acts now here, now there. */
+const MOST_MOVES = 8;
+/** Why turning on is useless or unsafe: the advisor says so, or it was turned so often. */
+export function stuckBy(job: JobView): { readonly code: string; readonly because: string } | undefined {
+  if (switchLanded(job) || decision(job) !== 'adjust') return undefined;
+  if (job.due('cutOut') || job.due('cutIn')) return undefined;
+  const id = nut(job);
+  if (job.state.turns.filter((t) => t.body.adjuster === id).length >= MOST_MOVES)
+    return { code: 'moves', because: `Turned ${MOST_MOVES} times, and it does not land.` };
+  const advice = job.advice(id);
+  return advice.stop === null || advice.stop === 'not-read'
+    ? undefined
+    : { code: advice.stop, because: advice.because };
 }
+export const stuck = (job: JobView): boolean => stuckBy(job) !== undefined;
 
 /** The cut-out of the refill is not the one that was read before it: nothing ends on one reading, so it is read until two agree. */
 export const endDiffers = (job: JobView): boolean => {
