@@ -155,7 +155,8 @@ export function surpriseShares(met: readonly Tally[]): readonly number[] {
     const shares = left.map((w) => w / sum);
     if (shares.every((s) => s <= cap + 1e-12)) return shares;
     // What is over it is spread over the others, by their own weights.
-    const fixed = shares.map((s) => s >= cap);
+    // To the rounding: what was brought to it before is not let go again.
+    const fixed = shares.map((s) => s >= cap - 1e-12);
     const over = fixed.filter(Boolean).length * cap;
     const rest = shares.reduce((a, s, k) => a + (fixed[k] ? 0 : s), 0);
     left = shares.map((s, k) => (fixed[k] ? cap : ((1 - over) * s) / rest));

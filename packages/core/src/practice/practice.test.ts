@@ -85,6 +85,13 @@ describe('surprise me', () => {
       { runs: 0, misses: 0 },
     ]);
     expect(missed).toBeGreaterThan(known ?? 1);
+    // Of three each has a third, whatever was met: what was brought to it once stays there, to the rounding.
+    const three = surpriseShares([
+      { runs: 0, misses: 0 },
+      { runs: 4, misses: 1 },
+      { runs: 14, misses: 1 },
+    ]);
+    for (const s of three) expect(s).toBeCloseTo(1 / 3, 9);
   });
 });
 
