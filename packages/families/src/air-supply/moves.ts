@@ -122,12 +122,10 @@ const counted = (id: 'wall' | 'wallAlone'): Node =>
         `count-${id}`,
         id,
         'Wall, by count',
-        (j) => {
-          const top = now.ceiling(j);
-          return top === undefined
-            ? 'It falls with the tank, over its window. Trigger held, down:'
-            : `The tank holds ${j.say(top, 'wallFlow')} at the wall. Trigger held, down to it:`;
-        },
+        (j) =>
+          now.overWindow(j) === undefined
+            ? `The tank holds ${j.say(now.ceiling(j) ?? 0, 'wallFlow')} at the wall. Trigger held, down to it:`
+            : 'It falls with the tank, over its window. Trigger held, down:',
         {
           cautions: ['stored', 'noise'],
           needs: { trigger: 'held' },

@@ -259,11 +259,11 @@ const moves = (job: JobView, id: string): number =>
   job.state.turns.filter((t) => t.body.adjuster === id).length;
 const fixed = (job: JobView): readonly string[] => (byWall(job.plan) ? ['gunFlow'] : ['wallFlow', 'gunFlow']);
 export const unread = (job: JobView): boolean =>
-  job.unread('gunFlow') || (job.unread('wallFlow') && wallOver(job) === undefined);
+  job.unread('gunFlow') || (job.unread('wallFlow') && overWindow(job) === undefined);
 /** It was read since it was moved last. */
 const stoodSince = (job: JobView, setting: string): boolean => since(job, setting, job.lastMove(setting)) > 0;
 /** The wall falls with the tank and stood over its window all the same: by how much over what is planned, Pa; it is set above that. */
-function wallOver(job: JobView): number | undefined {
+export function overWindow(job: JobView): number | undefined {
   const seen = byWall(job.plan) ? undefined : lastSaid(job, 'wall', 'starved');
   const { upper = Infinity } = job.limits('wallFlow', 'left');
   const { wallFlow } = job.plan.values;
@@ -300,7 +300,7 @@ export function byCount(job: JobView): number | undefined {
   const { prior, quantum, largest } = job.adjuster(wallScrew(job));
   const turns = (by: number): number =>
     Math.min(largest, Math.max(quantum, Math.round(by / prior.perTurn / quantum) * quantum));
-  const over = wallOver(job);
+  const over = overWindow(job);
   if (over !== undefined && !unread(job)) return -turns(over);
   if (wall === undefined || unread(job)) return undefined;
   if (byWall(job.plan)) {

@@ -77,7 +77,8 @@ export const differs = (job: JobView): boolean => {
 };
 /** Read often, one that may have been a slip left out, and never twice the same. */
 export function sticks(job: JobView): boolean {
-  if (job.state.observations.some((o) => o.body.answer === 'never')) return true;
+  // Purged, it did not come up again: that is no slip of a hand either.
+  if (job.state.observations.some((o) => ['never', 'stays'].includes(o.body.answer))) return true;
   const x = atLow(job);
   if (x.length < MOST_REPEATS) return false;
   const sorted = [...x].sort((a, b) => a - b);

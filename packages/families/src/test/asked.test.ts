@@ -401,3 +401,9 @@ describe('an air supply that never stands', () => {
         ]);
   });
 });
+
+it('a first stage that stays down when it is purged is not right, and nothing else is read of it', async () => {
+  const stays = { kind: 'observe', answer: 'stays', at: { key: 'found-purging', pass: '1' } } as const;
+  expect((await told('breathing-first-stage', [stays])).codes).toContain('sticks');
+  expect((await told('breathing-first-stage', [])).codes).not.toContain('sticks');
+});
