@@ -182,6 +182,38 @@ describe('the search', () => {
   });
 });
 
+describe('a relief that stays dry at the highest speed', () => {
+  const upTo = (most: string) =>
+    bench.plan({ variant: 'variable', plate: { suctionMost: most, suctionLeast: '0 psi' } });
+  const proofs = (is: ReturnType<typeof upTo>, seed: number): readonly string[] =>
+    bench
+      .scripted('set-high', seed, is)
+      .view.state.turns.map((t) => t.body.at.key)
+      .filter((key) => ['speed-up', 'prove-opens'].includes(key));
+
+  it('is proved by the count where suction may rise so far that no speed reaches its opening today', () => {
+    for (const seed of [5, 17, 23, 40]) {
+      expect(proofs(upTo('5 psi'), seed)).toEqual(['speed-up']);
+      expect(proofs(upTo('34 psi'), seed)).toEqual(['prove-opens']);
+    }
+  });
+
+  it('is turned down from there, never up, and nothing is said of where it opens', () => {
+    for (const seed of [5, 17, 23, 40]) {
+      /** As it is set, after it was turned back up, half a turn too far: it opens above what its proof reaches. */
+      let n = 0;
+      const far: Manner = { ...careful, turns: (meant) => (n++ === 1 ? meant + 0.5 : meant) };
+      const job = bench.scripted('small-margin', seed, upTo('5 psi'), far);
+      const again = job.view.state.turns.filter((t) => t.body.at.key === 'set-again');
+      expect(again.length).toBeGreaterThan(0);
+      expect(again.map((t) => Math.sign(t.body.amount))).toEqual(again.map(() => -1));
+      const tried = job.view.state.turns.findLast((t) => ['speed-up', 'speed-again'].includes(t.body.at.key));
+      if (tried?.body.reached === false) expect(job.view.figure('opening', 'left')).toBeUndefined();
+      else expect(job.outcome).toBe('set');
+    }
+  });
+});
+
 describe('its plan', () => {
   it('adds the margin to governed churn and the most suction', () => {
     const { values } = bench.plan();

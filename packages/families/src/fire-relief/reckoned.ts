@@ -114,19 +114,26 @@ interface Opened {
 
 /** What a relief that just runs stands over its opening, and half a per cent of speed, Pa [common practice, no source]. */
 const RUNS_OVER = 25_000;
-/** The speed is raised by this part of itself at a time. */
+/** The speed is raised by this part of itself at a time, and by no more than that in all. */
 export const FASTER_STEP = 0.005;
+export const MOST_FASTER = 0.1;
+
+/** What a speed makes over churn, Pa: net pressure goes with its square. Undefined before churn was read. */
+function made(job: JobView, part: number): number | undefined {
+  const churn = atChurn(job, 'churn')?.value;
+  return churn === undefined
+    ? undefined
+    : (churn - (atChurn(job, 'suction')?.value ?? 0)) * ((1 + part) ** 2 - 1);
+}
 
 /** Every time that it was seen to open, in order: an edge at churn, or brought up by the speed until it ran. */
 function timesOpened(job: JobView): readonly Opened[] {
   const churn = atChurn(job, 'churn')?.value;
+  const by = (part: number): number => made(job, part) ?? 0;
   const edges = job.state.turns
     .filter((t) => t.body.reached === true && (t.body.at.key === 'edge-opens' || COUNTED.has(t.body.at.key)))
     .map((t) => ({ order: t.order, at: placeOf(job, t), over: 0, bySpeed: false, dry: false, off: 0 }));
   if (churn === undefined) return edges;
-  const net = churn - (atChurn(job, 'suction')?.value ?? 0);
-  /** What a speed makes over churn, Pa: pressure goes with its square. */
-  const made = (part: number): number => net * ((1 + part) ** 2 - 1);
   const raised = (order: number): number =>
     job.state.turns.findLast((t) => t.order < order && FASTER.has(t.body.at.key))?.body.amount ?? 0;
   const bySpeed = (order: number, over: number, dry: boolean, off: number): Opened => ({
@@ -142,14 +149,14 @@ function timesOpened(job: JobView): readonly Opened[] {
     .readings('runs')
     .filter((r) => READ_OPENED.has(r.kept.body.at.key))
     .map(({ value, kept: { order } }) => {
-      const over = made(raised(order) - FASTER_STEP / 2);
+      const over = by(raised(order) - FASTER_STEP / 2);
       const off = Math.abs(value - churn - over);
       return bySpeed(order, over, false, off > 2 * RUNS_OVER ? off : 0);
     });
   // Still dry, though the pressure went so far: it opens no lower than that.
   const dry = job.state.turns
     .filter((t) => t.body.reached === false && FASTER.has(t.body.at.key))
-    .map((t) => bySpeed(t.order, made(t.body.amount), true, 0));
+    .map((t) => bySpeed(t.order, by(t.body.amount), true, 0));
   return [...edges, ...read, ...dry].sort((a, b) => a.order - b.order);
 }
 
@@ -171,9 +178,12 @@ function countedFrom(job: JobView, when: When): (Opened & { missed: number }) | 
       base = { ...o, missed: 0 };
       continue;
     }
-    const by = Math.abs(o.over - base.over - rate * (o.at - base.at));
-    const differs = o.dry || by > (o.bySpeed || base.bySpeed ? RUNS_OVER : rate * CLOSES);
-    const stays = o.off > 0 || (o.bySpeed && !differs);
+    const more = o.over - base.over - rate * (o.at - base.at);
+    const by = Math.abs(more);
+    const enough = o.bySpeed || base.bySpeed ? RUNS_OVER : rate * CLOSES;
+    // Dry so far up says something only where it was to open before that.
+    const differs = o.dry ? more > 0 : by > enough;
+    const stays = o.off > 0 || (o.bySpeed && !differs && (o.dry || !base.dry));
     base = { ...(stays ? base : o), missed: Math.max(differs ? by : 0, o.off) };
   }
   return base;
@@ -189,7 +199,8 @@ export const triedSince = (job: JobView): boolean => (timesOpened(job).at(-1)?.o
 function over(job: JobView, when: When): { value: number; lines: readonly BudgetLine[] } | undefined {
   const by = rateOf(job);
   const from = countedFrom(job, when);
-  if (!from || !by) return undefined;
+  // Of one that stayed dry it is only known that it opens no lower.
+  if (!from || !by || from.dry) return undefined;
   const turns = standing(job, when) - from.at;
   return {
     value: from.over + by.rate * turns,
@@ -293,12 +304,29 @@ function mostMargin(job: JobView): number | undefined {
   return room - U - gain;
 }
 
+/** Over churn, where it is to open: the margin that was planned, or the most that it may be, Pa. */
+function wantedOver(job: JobView): number | undefined {
+  const [gain, planned] = [more(job), job.plan.values['margin']];
+  return gain === undefined || planned === undefined
+    ? undefined
+    : Math.min(planned, mostMargin(job) ?? Infinity) + gain;
+}
+
+/** By its speed the pump comes, today, surely past where the relief is to open. Where suction is low it may not. */
+export function speedReaches(job: JobView): boolean {
+  const [to, reach, rate] = [wantedOver(job), made(job, MOST_FASTER), rateOf(job)?.rate];
+  return (
+    to !== undefined && reach !== undefined && rate !== undefined && to + RUNS_OVER + rate * FINE < reach
+  );
+}
+
 /** Turns from where the pilot stands to where the margin is what was planned, or the most it may be; to the fine movement below. */
 export function turnsToPlan(job: JobView): number | undefined {
-  const [from, by, gain] = [countedFrom(job, 'left'), rateOf(job), more(job)];
+  const [from, by, to] = [countedFrom(job, 'left'), rateOf(job), wantedOver(job)];
   const planned = job.plan.values['margin'];
-  if (!from || !by || gain === undefined || planned === undefined) return undefined;
-  const most = mostMargin(job) ?? Infinity;
-  const wanted = from.at + (Math.min(planned, most) + gain - from.over) / by.rate - pilotAt(job);
-  return (most < planned ? Math.floor(wanted / FINE) : Math.round(wanted / FINE)) * FINE;
+  if (!from || !by || to === undefined || planned === undefined) return undefined;
+  const wanted = from.at + (to - from.over) / by.rate - pilotAt(job);
+  return (
+    ((mostMargin(job) ?? Infinity) < planned ? Math.floor(wanted / FINE) : Math.round(wanted / FINE)) * FINE
+  );
 }

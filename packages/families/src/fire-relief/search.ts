@@ -3,7 +3,16 @@ import { branch, until, type JobView, type Node, type Phase, type Plan } from '@
 import type { FaceOf, NamesIn } from '../define/index.js';
 import type { parts } from './parts.js';
 import { isVariable, s } from './parts.js';
-import { COARSE, FASTER_STEP, FINE, listed, pilotAt, turnsToPlan } from './reckoned.js';
+import {
+  COARSE,
+  FASTER_STEP,
+  FINE,
+  listed,
+  MOST_FASTER,
+  pilotAt,
+  speedReaches,
+  turnsToPlan,
+} from './reckoned.js';
 import * as now from './state.js';
 
 type Names = NamesIn<typeof parts>;
@@ -303,7 +312,7 @@ const proveByCount = (again: boolean): readonly Node[] => [
   edge(
     again ? 'prove-again' : 'prove-opens',
     'Proof: down until it runs',
-    'The pressure of this pump cannot be raised. Turn the pilot counter-clockwise until water just runs, and count.',
+    'The speed of this pump does not bring it to where it opens. Turn the pilot counter-clockwise until water just runs, and count.',
     -1,
     FINE,
     ['discharge', 'hammer'],
@@ -334,7 +343,7 @@ const proveBySpeed = (again: boolean): readonly Node[] => [
         ...RUNS,
         way: 1,
         by: FASTER_STEP,
-        most: 0.1,
+        most: MOST_FASTER,
         settles_s: SETTLES_S,
         ended: 'Ten per cent, still dry',
       },
@@ -366,7 +375,10 @@ const turnedAt = (job: JobView, key: string): number | undefined =>
 
 /** Where it opens: sought, set where it is not right, proved, locked. */
 export const measured = (plan: Plan): readonly Node[] => {
-  const prove = isVariable(plan) ? proveBySpeed : proveByCount;
+  const prove = (again: boolean): readonly Node[] =>
+    isVariable(plan)
+      ? [branch(speedReaches, proveBySpeed(again)), branch((j) => !speedReaches(j), proveByCount(again))]
+      : proveByCount(again);
   return [
     unless([firstRun]),
     unless(whichGauge),

@@ -175,7 +175,7 @@ export const neverAsSet = (job: JobView): boolean => timesSet(job) >= MOST_SETS 
 export const setRight = (job: JobView): boolean =>
   hopeless(job) ||
   !triedSince(job) ||
-  !job.figure('margin', 'left') ||
+  turnsToPlan(job) === undefined ||
   timesSet(job) >= MOST_SETS ||
   opensAsSet(job);
 
