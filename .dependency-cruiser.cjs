@@ -27,7 +27,7 @@ const layer = ([name, may]) => ({
   comment: `packages/core/src/${name} may import only: ${['itself', ...may].join(', ')}.`,
   from: {
     path: `${core}${name}/`,
-    pathNot: ['\\.test\\.ts$', '/testing\\.ts$'],
+    pathNot: ['\\.test\\.ts$', '/testing\\.ts$', '/testing\\.\\w+\\.ts$'],
   },
   to: {
     path: core,

@@ -14,7 +14,8 @@ const time = (work) => {
 };
 
 export async function traceFigures(core, traces = 1000) {
-  const { SIGNALS, scoreOf } = await import(join(ROOT, 'packages/core/dist/trace/testing.js'));
+  const { SIGNALS } = await import(join(ROOT, 'packages/core/dist/trace/testing.js'));
+  const { scoreOf } = await import(join(ROOT, 'packages/core/dist/trace/scoring.js'));
   return {
     cost: costOf(core),
     memory: memoryOf(),

@@ -1,36 +1,9 @@
-import { createWriteStream, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { once } from 'node:events';
-import { tmpdir } from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { corpus } from '../packages/core/src/trace/reading/testing.ts';
 import { workbooks } from '../packages/tables/src/testing.ts';
+import { dir, saw, unnamed } from './loggers.ts';
 import { expect, followSteps, hurry, signIn, tap, test, type Page } from './person.ts';
-
-const dir = mkdtempSync(join(tmpdir(), 'fn-traces-'));
-
-/** A saw of a pump's cycles between two pressures, ten samples a second, with a little noise. */
-async function saw(name: string, samples: number, cutIn: number, cutOut: number): Promise<string> {
-  const path = join(dir, name);
-  const file = createWriteStream(path);
-  let text = 't_s,p_psi\n';
-  let p = cutIn + 3;
-  let rising = false;
-  let noise = 1;
-  for (let i = 0; i < samples; i++) {
-    p += rising ? 0.032 : -0.021;
-    if (p <= cutIn) rising = true;
-    else if (p >= cutOut) rising = false;
-    noise = (noise * 16807) % 2147483647;
-    text += `${(i / 10).toFixed(1)},${(p + (noise / 2147483647 - 0.5) * 0.2).toFixed(2)}\n`;
-    if (text.length > 1 << 20) {
-      if (!file.write(text)) await once(file, 'drain');
-      text = '';
-    }
-  }
-  file.end(text);
-  await once(file, 'finish');
-  return path;
-}
 
 test('a file of five million samples is read, drawn, moved through and told in figures', async ({
   page,
@@ -89,21 +62,6 @@ test('a file without units is asked about, and one that is none is refused with 
   await page.getByLabel('Trace file').setInputFiles(empty);
   await expect(page.getByRole('alert')).toContainText('The file is empty.');
 });
-
-/** Cycles between 30 and 50 as a logger writes them that says neither what it measured nor in what. */
-function unnamed(name: string, cutIn = 30): string {
-  const rows: string[] = [];
-  let [p, rising] = [cutIn + 2, false];
-  for (let i = 0; i < 9000; i++) {
-    p += rising ? 0.03 : -0.02;
-    if (p <= cutIn) rising = true;
-    else if (p >= 50) rising = false;
-    rows.push(`${i / 10};20;${p.toFixed(2)}`);
-  }
-  const path = join(dir, name);
-  writeFileSync(path, ['Elapsed;Room;Port 1', ...rows].join('\n'));
-  return path;
-}
 
 test('columns are named once, an event is corrected by hand, and the trace is kept over a broken line', async ({
   page,

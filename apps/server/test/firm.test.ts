@@ -3,46 +3,20 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { v7 as uuid } from 'uuid';
 import { Control, FittedDevice, Site } from '../src/database/models.js';
 import { chained, control as judged, honest, openJudged, send, started } from './judged.js';
+import {
+  type Refused,
+  site,
+  newSite,
+  newEquipment,
+  control,
+  newControl,
+  refused,
+  fieldOf,
+} from './booked.js';
 import { closeStand, get, here, newJob, put, signIn } from './stand.js';
 
 beforeAll(openJudged, 60000);
 afterAll(closeStand);
-
-interface Refused {
-  readonly code: string;
-  readonly detail: string;
-  readonly errors?: readonly { readonly field: string; readonly message: string }[];
-  readonly current?: Readonly<Record<string, unknown>>;
-}
-const site = (over: object = {}): object => ({ version: 1, name: 'Old Kiln', altitude_m: 12, ...over });
-const newSite = async (over: object = {}): Promise<string> => {
-  const id = uuid();
-  expect((await put(`/sites/${id}`, site(over))).body).toEqual({ id, version: 1 });
-  return id;
-};
-const newEquipment = async (siteId: string, over: object = {}): Promise<string> => {
-  const id = uuid();
-  const r = await put(`/equipment/${id}`, { version: 1, siteId, name: 'Well', ...over });
-  expect(r.body).toEqual({ id, version: 1 });
-  return id;
-};
-const control = (equipmentId: string, over: object = {}): object => ({
-  version: 1,
-  equipmentId,
-  name: 'Pump switch',
-  family: 'well-switch',
-  ...over,
-});
-const newControl = async (equipmentId: string, over: object = {}): Promise<string> => {
-  const id = uuid();
-  expect((await put(`/controls/${id}`, control(equipmentId, over))).body).toEqual({ id, version: 1 });
-  return id;
-};
-const refused = async (path: string, body: object, as?: string): Promise<Refused & { status: number }> => {
-  const r = await put(path, body, as);
-  return { status: r.status, ...(r.body as Refused) };
-};
-const fieldOf = (r: Refused): string | undefined => r.errors?.[0]?.field;
 
 describe('a site', () => {
   it('is kept whole, once, and found in the list under its name', async () => {

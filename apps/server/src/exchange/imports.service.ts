@@ -15,6 +15,7 @@ import { Control, DueReasonRow, Equipment, FittedDevice, Site } from '../databas
 import type { Cells, Column } from './columns.js';
 import { controlRow, equipmentRow, Resolver, siteRow, type Makes } from './resolver.js';
 import { cellsOf, headingOf, utf8 } from './tableFile.js';
+import { count, inWords, none, read, stateOf, stopped, type Going, type Row } from './going.js';
 
 const MOST_LINES = 100_000;
 /** Lines that are written at a time. */
@@ -22,29 +23,6 @@ const AT_A_TIME = 500;
 const KEPT_DAYS = 30;
 /** Whoever works on a file says so with every piece of it; after so long it is taken for gone. */
 const SILENT_S = 60;
-
-interface Row {
-  readonly id: string;
-  readonly name: string;
-  readonly state: ImportState['state'];
-  readonly lines: number;
-  readonly counts: string | ImportState['counts'];
-  readonly said: string | readonly string[];
-  readonly problem: string | null;
-  /** Nothing was heard of it for so long that whoever worked on it is gone. */
-  readonly silent: number;
-}
-
-/** What is going on with a file on this server; others learn of it by its row. */
-interface Going {
-  lines: number;
-  readonly counts: Record<keyof ImportState['counts'], number>;
-  cancelled: boolean;
-  end?: () => void;
-}
-
-const none = (): Going['counts'] => ({ new: 0, known: 0, refused: 0, sites: 0, equipment: 0, controls: 0 });
-const read = <T>(v: unknown): T => (typeof v === 'string' ? (JSON.parse(v) as T) : (v as T));
 
 /** Files of sites, equipment and controls: looked at line by line, then taken in whole or not at all. */
 @Injectable()
@@ -104,18 +82,7 @@ export class ImportsService {
       { replacements: [id, actor.organisation.id], type: QueryTypes.SELECT },
     );
     if (!row) throw notFound('file');
-    const now = this.going.get(id);
-    // It was cut off by a server that ended: what it had begun went with it. Another server may be at it, and says so.
-    const lost = !now && Number(row.silent) === 1 && (row.state === 'reading' || row.state === 'applying');
-    return {
-      id,
-      name: row.name,
-      state: lost ? 'failed' : row.state,
-      lines: now?.lines ?? row.lines,
-      counts: { ...(now?.counts ?? read<ImportState['counts']>(row.counts)) },
-      said: read(row.said),
-      problem: lost ? 'It was cut off: the server ended meanwhile. Nothing was taken in.' : row.problem,
-    };
+    return stateOf(row, this.going.get(id));
   }
 
   /** Lines with their fates, of one fate where it is asked for. */
@@ -375,22 +342,3 @@ export class ImportsService {
     if (Number(changed) === 0) going.cancelled = true;
   }
 }
-
-/** It was stopped by somebody. */
-function stopped(going: Going): Error {
-  going.cancelled = true;
-  return new Error('cancelled');
-}
-
-function count(going: Going, makes: Makes): void {
-  if (makes.site) going.counts.sites += 1;
-  if (makes.equipment) going.counts.equipment += 1;
-  if (makes.control) going.counts.controls += 1;
-}
-
-const inWords = (error: unknown): string =>
-  error instanceof Problem
-    ? [error.detail, error.extra.remedy].filter(Boolean).join(' ')
-    : error instanceof Error && error.message === 'cancelled'
-      ? 'It was stopped.'
-      : 'It could not be read to its end.';

@@ -2,7 +2,8 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { SUMS, type Sum } from './sums.ts';
+import { SUMS } from './sums.ts';
+import { type Sum } from './answer.ts';
 import './reckoner.css';
 
 interface ReckonerProps {

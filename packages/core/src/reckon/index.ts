@@ -1,4 +1,5 @@
 export * from './water.js';
+export { fluids, type Fluid } from './fluids.js';
 export * from './saturation.js';
 export * from './tank.js';
 export * from './nozzle.js';

@@ -1,3 +1,4 @@
+export type { ScriptedIdentity, ScriptedJob } from './job.js';
 export * from './technician.js';
 export * from './wander.js';
 export * from './manner.js';

@@ -17,7 +17,8 @@ import { ambientAt } from '../quantity/index.js';
 import { expectOk } from '../result.js';
 import type { Rig } from '../rig/index.js';
 import type { Clumsiness, Manner } from './manner.js';
-import { ScriptedTechnician, type ScriptedJob } from './technician.js';
+import { ScriptedTechnician } from './technician.js';
+import { type ScriptedJob } from './job.js';
 
 /** What is right to conclude: an outcome, and the finding that must be named with it. */
 export type Right = readonly [outcome: Outcome, finding?: string];

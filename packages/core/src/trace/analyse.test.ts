@@ -14,7 +14,8 @@ import {
   unitOfHeading,
 } from './index.js';
 import { seeded } from '../rig/random.js';
-import { scoreOf, SIGNALS, type SignalOptions } from './testing.js';
+import { scoreOf } from './scoring.js';
+import { SIGNALS, type SignalOptions } from './testing.js';
 
 const PSI = 6894.757293168361;
 const code = (r: Result<unknown>): string => (r.ok ? 'ok' : r.refusal.code);

@@ -6,7 +6,8 @@ import { seeded } from '../rig/index.js';
 import { analyse, LONGEST_LAG_S } from './index.js';
 import { withoutLag } from './lag.js';
 import type { Samples } from './samples.js';
-import { SIGNALS, scoreOf, type Signal } from './testing.js';
+import { scoreOf } from './scoring.js';
+import { SIGNALS, type Signal } from './testing.js';
 
 const psi = (n: number): number => toCanonical(n, 'psi');
 const SETS = [

@@ -1,33 +1,18 @@
 // What the hose takes is held against python3-fluids in `reference/`; receivers against the textbook's equation.
 import { describe, expect, it } from '@jest/globals';
 import { FoldedJob, JobLog } from '@firm-needle/core/procedure';
-import { chooseGauges, givablesOf, pickGauges } from '@firm-needle/core/family';
-import type { Plan } from '@firm-needle/core/procedure';
+import { givablesOf } from '@firm-needle/core/family';
 import { toCanonical } from '@firm-needle/core/quantity';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
 import { expectOk } from '@firm-needle/core/result';
 import type { ScriptedJob } from '@firm-needle/core/script';
-import { TestBench, atStep, keysOf, kitJobs, leftAfter, psi } from '../testing.js';
+import { atStep, keysOf, leftAfter, psi } from '../testing.js';
 import { family } from './index.js';
-import { kit } from './kit.js';
-import { ceiling, least } from './state.js';
+import { onKit, planOf, REGULATOR, type Over } from './testing.js';
+import { ceiling, least } from './losses.js';
 
-const bench = new TestBench(family, {
-  variant: 'regulator',
-  plate: kit.plate ?? {},
-  given: {},
-  gauges: kit.gauges,
-});
-interface Over {
-  readonly variant?: string;
-  readonly given?: Readonly<Record<string, string>>;
-  readonly plate?: Readonly<Record<string, string>>;
-}
-const planOf = (over: Over = {}): Plan => bench.plan(over);
 const codes = (over: Over, severity: 'refuse' | 'warn'): readonly string[] =>
   family.check(planOf(over), 101325).flatMap((f) => (f.severity === severity ? [f.code] : []));
-const { onKit } = kitJobs(family, kit);
-const REGULATOR = 'air supply, regulator at the gun';
 const found = (job: ScriptedJob): readonly string[] => family.findings(job.view).map((f) => f.code);
 
 describe('air in a hose and in a receiver', () => {
@@ -218,76 +203,6 @@ describe('an air supply, on its rig', () => {
   it('is never turned with its trigger released, nor its nuts live', () => {
     for (const fault of ['wall-high', 'wall-low', 'gun-off', 'wall-high leak', 'narrow-hose wall-low'])
       for (const seed of [1, 2]) expect(onKit(REGULATOR, fault, seed).unsafe).toEqual([]);
-  });
-});
-
-describe('a tank that was drawn down', () => {
-  // One regulator turned from what a nearly empty tank lets through was called in by 30 psi too much, and one by 2.
-  const EMPTIED = [
-    ['air supply, new', 'wall-high leak'],
-    ['air supply, new', 'wall-high small-receiver'],
-    ['air supply, set at the wall', 'pump-worn relief-near'],
-  ] as const;
-  const jobs = EMPTIED.flatMap(([variant, faults]) =>
-    [1, 2].map((seed) => ({
-      at: `${variant}, ${faults}, ${seed}`,
-      job: onKit(variant, faults, seed),
-    })),
-  );
-
-  it.each(jobs)('is let fill before anything that flows is read: $at', ({ job }) => {
-    let drawn = false;
-    for (const key of keysOf(job)) {
-      if (
-        key === 'wide' ||
-        job.view.state.observations.some((o) => o.body.at.key === key && o.body.answer === 'falling')
-      )
-        drawn = true;
-      if (key.endsWith('cut-out')) drawn = false;
-      if (['set-gun', 'set-wall', 'left-gun', 'left-pull-gun'].includes(key))
-        expect([key, drawn]).toEqual([key, false]);
-    }
-  });
-
-  it.each(jobs)('has nothing called in that is out: $at', ({ job }) => {
-    const truths = kit.truths(job);
-    for (const setting of ['gunFlow', 'wallFlow']) {
-      if (job.view.verdict(setting, 'left')?.word !== 'in') continue;
-      const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
-      expect(truths[setting]).toBeGreaterThanOrEqual(lower);
-      expect(truths[setting]).toBeLessThanOrEqual(upper);
-    }
-  });
-
-  it('costs a job that draws no more than it makes no step', () => {
-    const filled = (fault: string): readonly string[] =>
-      keysOf(onKit(REGULATOR, fault, 1)).filter((key) => key.endsWith('full-cut-out'));
-    expect(filled('none')).toEqual([]);
-    // With its gun once wide open there is one, and no more.
-    expect(filled('gun-off')).toEqual(['full-cut-out']);
-  });
-});
-
-describe('three gauges in three places at once', () => {
-  const choices = chooseGauges(family, planOf(), Object.values(kit.gauges));
-  const labels = (picks: ReturnType<typeof pickGauges>) =>
-    Object.fromEntries(Object.entries(picks).map(([slot, { gauge }]) => [slot, gauge.label]));
-
-  it('are three gauges, each the best that is free and can tell there', () => {
-    const picked = labels(pickGauges(choices));
-    expect(new Set(Object.values(picked)).size).toBe(3);
-    expect(picked['gun']).toBe('G-1');
-  });
-
-  it('or the one that was put there by hand, and it is nowhere else then', () => {
-    const picked = labels(pickGauges(choices, { wall: kit.gauges['gun']?.id ?? '' }));
-    expect(picked['wall']).toBe('G-1');
-    expect(picked['tank']).not.toBe('G-1');
-  });
-
-  it('or one twice, where none other can tell: better than none', () => {
-    const one = chooseGauges(family, planOf(), [...Object.values(kit.gauges).slice(2)]);
-    expect(new Set(Object.values(labels(pickGauges(one)))).size).toBe(1);
   });
 });
 

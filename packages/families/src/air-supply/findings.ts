@@ -6,6 +6,8 @@ import { COOLING, GUN_HALF, read, WATCH_S } from './parts.js';
 import { made } from './reckoned.js';
 import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
+import * as compressor from './compressor.js';
+import * as losses from './losses.js';
 
 const cfm = (q: number): string => showWithUnit(q, { unit: 'cfm', step: 0.1 });
 
@@ -18,7 +20,7 @@ export function findings(job: JobView, { add }: Gathering): void {
   };
   const left = now.turned(job) && job.landed('gunFlow');
   tankSide(job, add);
-  const followed = now.everFollowed(job);
+  const followed = losses.everFollowed(job);
   const wall = job.figure('wallFlow', 'found');
   const { lower, upper } = job.limits('wallFlow', 'found');
   const over = wall !== undefined && upper !== undefined && wall.value > upper;
@@ -30,7 +32,7 @@ export function findings(job: JobView, { add }: Gathering): void {
         ? ` by ${job.sayWidth(first - low, 'gunFlow')}`
         : '';
     const standsNow =
-      left && now.swung(job) !== 'followed' ? `; it is at ${say('wallFlow', 'left')} now` : '';
+      left && losses.swung(job) !== 'followed' ? `; it is at ${say('wallFlow', 'left')} now` : '';
     add(
       'warn',
       'wall-high',
@@ -51,11 +53,11 @@ export function findings(job: JobView, { add }: Gathering): void {
       'The gun has what is left after its hose.',
       'wallFlow',
     );
-  if (now.windowEmpty(job))
+  if (losses.windowEmpty(job))
     add(
       'warn',
       'window-empty',
-      `Nothing fits: the gun needs ${job.say(now.least(job), 'wallFlow')} at the wall, the tank holds ${job.say(now.ceiling(job) ?? 0, 'wallFlow')} there.`,
+      `Nothing fits: the gun needs ${job.say(losses.least(job), 'wallFlow')} at the wall, the tank holds ${job.say(losses.ceiling(job) ?? 0, 'wallFlow')} there.`,
       opens(job),
       'wallFlow',
     );
@@ -67,15 +69,15 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Not a knob: pump, receiver, hose, or a smaller gun.',
       'gunFlow',
     );
-  const lost = now.lost(job);
-  if (now.lossBig(job) && lost)
+  const lost = losses.lost(job);
+  if (losses.lossBig(job) && lost)
     add(
       'warn',
       'loss-big',
       `With the gun wide open ${job.sayWidth(lost.measured, 'gunFlow')} are lost on the way, where the hose takes ${job.sayWidth(lost.hose ?? 0, 'gunFlow')}.`,
       'Couplers, a kink, or a narrower hose than the plate says.',
     );
-  if (now.creeps(job))
+  if (compressor.creeps(job))
     add(
       'replace',
       'creeps',
@@ -91,14 +93,14 @@ export function findings(job: JobView, { add }: Gathering): void {
       'A seat that begins to leak, or a regulator too small.',
       'wallLock',
     );
-  if (now.against(job))
+  if (losses.against(job))
     add(
       'say',
       'supply-effect',
       'The gun rose a little as the tank fell: regulators of one stage do.',
       'No fault.',
     );
-  if (now.hoseBad(job))
+  if (compressor.hoseBad(job))
     add(
       'warn',
       'hose-bad',
@@ -129,7 +131,7 @@ export function findings(job: JobView, { add }: Gathering): void {
 
 /** What would open the window: the largest of what closes it. */
 function opens(job: JobView): string {
-  const lost = now.lost(job)?.measured ?? 0;
+  const lost = losses.lost(job)?.measured ?? 0;
   const { plate, v } = read(job.plan);
   if (lost > (plate.need ?? 0) / 3) return `A wider hose: it takes ${job.sayWidth(lost, 'gunFlow')}.`;
   const held = now.last(job, 'sustained');
@@ -140,7 +142,7 @@ function opens(job: JobView): string {
 
 function tankSide(job: JobView, add: Gathering['add']): void {
   const { plate } = read(job.plan);
-  if (now.reliefBad(job))
+  if (compressor.reliefBad(job))
     add(
       'warn',
       'relief-bad',
@@ -159,7 +161,7 @@ function tankSide(job: JobView, add: Gathering['add']): void {
         : undefined,
       'gunFlow',
     );
-  const start = now.noStart(job);
+  const start = compressor.noStart(job);
   if (start)
     add(
       'replace',
@@ -168,7 +170,7 @@ function tankSide(job: JobView, add: Gathering['add']): void {
       'Its switch or its motor: replace what does not act.',
       'cutIn',
     );
-  const stop = now.noStop(job);
+  const stop = compressor.noStop(job);
   if (stop)
     add(
       'replace',
@@ -223,9 +225,9 @@ function tankSide(job: JobView, add: Gathering['add']): void {
 
 /** What must be true before "set" can be signed. */
 export function unproved(job: JobView, { lacks: need }: Gathering): void {
-  if (now.reliefBad(job))
+  if (compressor.reliefBad(job))
     need('not-run', '', 'It was not run: its relief does not work.', 'Replace the relief first.');
-  if (now.noStop(job)) need('runs-on', 'cutOut', 'It does not stop.', 'Replace its switch.');
+  if (compressor.noStop(job)) need('runs-on', 'cutOut', 'It does not stop.', 'Replace its switch.');
   if (now.setsSwitch(job) && now.nut(job) !== undefined)
     need(
       'switch-out',
@@ -243,7 +245,7 @@ export function unproved(job: JobView, { lacks: need }: Gathering): void {
         'Adjust on, or end the job another way.',
       );
   }
-  if (now.swung(job) === 'followed')
+  if (losses.swung(job) === 'followed')
     need('follows', 'wallFlow', 'The gun follows the tank.', 'Lower the wall under what the tank holds.');
   if (!now.proved(job))
     need(
@@ -255,7 +257,7 @@ export function unproved(job: JobView, { lacks: need }: Gathering): void {
 }
 
 export function recommend(job: JobView, usual: Recommendation): Recommendation {
-  if (now.reliefBad(job))
+  if (compressor.reliefBad(job))
     return { outcome: 'unfinished', because: 'Its relief does not work: it was not run.' };
   if (usual.outcome === 'replace') return usual;
   const decided = now.decision(job);
@@ -263,7 +265,7 @@ export function recommend(job: JobView, usual: Recommendation): Recommendation {
     return { outcome: 'unfinished', because: 'The as-found readings are not complete.' };
   if (decided === 'replace') return { outcome: 'replace', because: advisedDecision(job).say };
   if (decided === 'leave') return { outcome: 'left-as-found', because: advisedDecision(job).say };
-  if (now.windowEmpty(job))
+  if (losses.windowEmpty(job))
     return {
       outcome: now.turned(job) || !job.finds ? 'unfinished' : 'left-as-found',
       because: 'Nothing fits between gun and tank: no knob mends that.',

@@ -1,7 +1,8 @@
 // Which turns teach how a screw acts, and from which on.
 import type { JobView } from '@firm-needle/core/procedure';
 import { MOST_RISE, psi } from './parts.js';
-import { ceiling, everFollowed, wallScrew } from './state.js';
+import { wallScrew } from './state.js';
+import { ceiling, everFollowed } from './losses.js';
 
 /** The wall’s own gauge errs by so much [assumed: grade B]. */
 const ITS_GAUGE = psi(4);

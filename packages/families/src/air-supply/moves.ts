@@ -4,6 +4,8 @@ import type { NamesIn } from '../define/index.js';
 import { byWall, parts, s } from './parts.js';
 import { wasHad } from '../shared/found.js';
 import * as now from './state.js';
+import * as compressor from './compressor.js';
+import * as losses from './losses.js';
 import { decision, type Decided } from '../shared/decision.js';
 
 export type Names = NamesIn<typeof parts>;
@@ -11,12 +13,12 @@ const TIMES = 'the times of the last filling';
 
 export function advisedDecision(job: JobView): Decided {
   const out = (code: Decided['code'], say: string): Decided => ({ code, say });
-  if (now.creeps(job))
+  if (compressor.creeps(job))
     return out('replace', 'The wall climbs with nothing drawn: its regulator is replaced.');
-  if (now.windowEmpty(job))
+  if (losses.windowEmpty(job))
     return out(
       'leave',
-      `Nothing fits: the gun needs ${job.say(now.least(job), 'wallFlow')} at the wall, the tank holds ${job.say(now.ceiling(job) ?? 0, 'wallFlow')} there.`,
+      `Nothing fits: the gun needs ${job.say(losses.least(job), 'wallFlow')} at the wall, the tank holds ${job.say(losses.ceiling(job) ?? 0, 'wallFlow')} there.`,
     );
   if (now.weak(job) && now.starved(job))
     return out('leave', `The pump does not make what the gun takes, by ${TIMES}: no knob mends that.`);
@@ -25,7 +27,7 @@ export function advisedDecision(job: JobView): Decided {
   if (now.allInside(job)) return out('leave', 'Everything stands where it should. Leave it as found.');
   return out(
     'adjust',
-    now.swung(job) === 'followed'
+    losses.swung(job) === 'followed'
       ? 'The gun follows the tank: the wall stands higher than the tank holds.'
       : 'Out of its limits, or not surely inside: adjust.',
   );
@@ -124,7 +126,7 @@ const counted = (id: 'wall' | 'wallAlone'): Node =>
         'Wall, by count',
         (j) =>
           now.overWindow(j) === undefined
-            ? `The tank holds ${j.say(now.ceiling(j) ?? 0, 'wallFlow')} at the wall. Trigger held, down to it:`
+            ? `The tank holds ${j.say(losses.ceiling(j) ?? 0, 'wallFlow')} at the wall. Trigger held, down to it:`
             : 'It falls with the tank, over its window. Trigger held, down:',
         {
           cautions: ['stored', 'noise'],

@@ -1,62 +1,7 @@
-import {
-  BaseRig,
-  rigOf,
-  spreadFactor,
-  type RigOptions,
-  type RigState,
-  type Thread,
-} from '@firm-needle/core/rig';
+import { BaseRig, rigOf, spreadFactor, type RigOptions, type Thread } from '@firm-needle/core/rig';
 import { byWall, parts, psi, read } from './parts.js';
-
-const FAULTS = {
-  'wall-high': 'Wall regulator set above what the tank holds',
-  'wall-low': 'Wall regulator set too low',
-  'gun-off': 'Gun control set elsewhere',
-  'pump-worn': 'Pump worn',
-  leak: 'Tank or joint leaks',
-  'narrow-hose': 'A narrower hose than the plate says',
-  creep: 'Wall regulator creeps',
-  'diff-narrow': 'Switch differential too narrow',
-  'not-relieving': 'Wall regulator does not relieve',
-  'relief-near': 'Stops where the relief opens',
-  'no-stop': 'Switch does not stop it',
-  'no-start': 'Switch does not start it',
-  'relief-stuck': 'Relief stuck',
-  'small-receiver': 'Gun takes more than is made',
-  'zero-off': 'Gun gauge zero off',
-};
-
-const ROOM = 293;
-/** Free air, m³/s for a cubic foot a minute; gallons in m³. */
-const CFM = 4.719474e-4;
-const MOTOR_S = 1;
-/** Square of pressure that twelve of those lose in fifty feet of three eighths, psi² [read off a library's run, not reckoned here]. */
-const LOSES = 595;
-const FLUTTER = psi(0.25);
-const SETTLES_S = 0.4;
-const CREEPS = psi(0.12);
-const NOISE = { gun: psi(0.1), wall: psi(0.15), tank: psi(0.15) };
-
-interface State extends RigState {
-  /** Gauge, Pa: tank, wall, gun; free air that flows, m³/s; gas in the tank, K. */
-  tank: number;
-  wall: number;
-  gun: number;
-  flow: number;
-  gas: number;
-  contact: 0 | 1;
-  runs: 0 | 1;
-  waits: number;
-  wallSet: number;
-  gunSet: number;
-  valve: number;
-  inSet: number;
-  outSet: number;
-  inNow: number;
-  outNow: number;
-  /** Tank a minute ago, for who watches it. */
-  marks: number[];
-}
+import type { State } from './physics.js';
+import { FAULTS, CFM, LOSES, ROOM, MOTOR_S, SETTLES_S, CREEPS, FLUTTER, NOISE } from './physics.js';
 
 /** A pump, a receiver whose gas warms and cools, a wall regulator with droop and supply effect, a hose, and what sits at the gun. */
 class AirRig extends BaseRig<State> {

@@ -1,11 +1,9 @@
-import type { JobView, ObserveBody } from '@firm-needle/core/procedure';
-import { ambientOf } from '@firm-needle/core/family';
+import type { JobView } from '@firm-needle/core/procedure';
 import { insidePlain } from '@firm-needle/core/verdict';
 import {
   atGun,
   byWall,
   COOLING,
-  MORE_THAN_HOSE,
   MOST_FALL,
   MOST_MOVES,
   MOST_RISE,
@@ -16,55 +14,17 @@ import {
   WATCH_S,
   WEAK,
 } from './parts.js';
-import { foundReadings, wasHad } from '../shared/found.js';
-import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt, told } from '../shared/seen.js';
-import { leastAcross, overGun } from './plan.js';
-import { hoseLoss, made } from './reckoned.js';
+import { foundReadings } from '../shared/found.js';
+import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt } from '../shared/seen.js';
+import { made } from './reckoned.js';
+import { swung, ceiling, everFollowed, least, lost, windowEmpty } from './losses.js';
+import { reliefBad, standsLow, ranOn, creeps, stopped, reliefHissed, noStop } from './compressor.js';
 
 type Screw = 'wall' | 'wallAlone' | 'gun' | 'valve';
 
 export { answerAt };
 export const { last } = parts;
 
-/** Not run: its relief does not work. */
-export const reliefBad = (job: JobView): boolean => answerAt(job, 'look') === 'relief-bad';
-export const hoseBad = (job: JobView): boolean => answerAt(job, 'look') === 'hose-bad';
-/** Far under where it should start it did not; what was said with more than that in the tank says nothing. */
-export const noStart = (job: JobView) =>
-  told(
-    job.state.observations.filter(({ body }) => stepAt(body.at.key, 'cut-in') && body.answer === 'no-start'),
-    ({ body }) =>
-      body.value === undefined ||
-      body.value.value < (job.plan.limits['cutIn']?.lower ?? job.plan.values['cutIn'] ?? Infinity),
-  )[0];
-/** It ran to the stop-at; where its nut was lowered for that and it still does, it does not stop at all. */
-export const ranOn = (job: JobView) => lastSaid(job, 'cut-out', 'no-stop', 'hisses');
-export const noStop = (job: JobView) =>
-  job.state.observations.find(
-    (o) =>
-      stepAt(o.body.at.key, 'cut-out') &&
-      ['no-stop', 'hisses'].includes(o.body.answer) &&
-      !mayStopYet(job, o.body) &&
-      (decidedNot(job) ||
-        job.state.turns.filter((t) => t.body.adjuster === 'range' && t.order < o.order).length > 1),
-  );
-/** It was switched off at less than it was seen to stop at: that it had not stopped there says nothing of its switch. */
-const mayStopYet = (job: JobView, { answer, value }: ObserveBody): boolean =>
-  answer === 'no-stop' &&
-  value !== undefined &&
-  job.readings('cutOut').some((r) => r.value >= job.corrected('tank', value.value));
-/** Nobody lowers its nut. */
-const decidedNot = (job: JobView): boolean =>
-  ['leave', 'replace'].includes(lastSeen(job, 'decide')?.body.answer ?? '');
-export const reliefHissed = (job: JobView): boolean => {
-  const ran = ranOn(job);
-  return ran !== undefined && job.lastMove('cutOut') < ran.order;
-};
-/** Nothing more can be done on this compressor as it stands. */
-export const stopped = (job: JobView): boolean =>
-  reliefBad(job) || noStart(job) !== undefined || noStop(job) !== undefined;
-export const standsLow = (job: JobView) => firstSaid(job, 'cut-out', 'stands');
-export const creeps = (job: JobView): boolean => answerAt(job, 'lock-up') === 'creeps';
 export const starved = (job: JobView): boolean =>
   firstSaid(job, 'gun', 'starved') !== undefined || firstSaid(job, 'sustained', 'falling') !== undefined;
 
@@ -117,58 +77,6 @@ export const reliefNear = (job: JobView): boolean => {
   return (
     ranOn(job) !== undefined || (relief !== undefined && out !== undefined && out.value > OF_RELIEF * relief)
   );
-};
-
-/** The highest wall setting that the tank holds, Pa: under cut-in and under what is held at the trigger. */
-export function ceiling(job: JobView): number | undefined {
-  const held = [last(job, 'cutIn'), last(job, 'sustained')].flatMap((x) => (x === undefined ? [] : [x]));
-  return held.length === 0 ? undefined : Math.min(...held) - leastAcross(job.plan);
-}
-/** The least that must stand at the wall: what the gun needs, its control, and what is lost on the way, as measured where it was. */
-export function least(job: JobView): number {
-  const planned = job.limits('wallFlow', 'left').lower ?? 0;
-  const seen = lost(job);
-  const { gunFlow } = job.plan.values;
-  return seen === undefined || gunFlow === undefined
-    ? planned
-    : Math.max(planned, gunFlow + seen.atNeed + overGun(job.plan));
-}
-/** Lost between wall and gun with the gun’s control wide open, and what the hose takes of that, Pa; more flows then. */
-export function lost(
-  job: JobView,
-): { readonly measured: number; readonly hose: number | undefined; readonly atNeed: number } | undefined {
-  const [gun, wall] = [last(job, 'gunOpen'), last(job, 'wallOpen')];
-  const ambient = ambientOf(job.started.site);
-  const { need } = read(job.plan).plate;
-  if (gun === undefined || wall === undefined || !ambient.ok || need === undefined) return undefined;
-  if (!wasHad(job, 'gunOpen') || !wasHad(job, 'wallOpen')) return undefined;
-  const part = (gun + ambient.value) / (need + ambient.value);
-  // It goes by the square of what flows, and inversely by the pressure.
-  const scale = (wall + gun + 2 * ambient.value) / (2 * part * part * (need + ambient.value) + 1);
-  return {
-    measured: wall - gun,
-    hose: hoseLoss(job.plan, wall, ambient.value, part),
-    atNeed: Math.max(0, (wall - gun) * Math.min(scale, 2)),
-  };
-}
-/** Couplers or a kink take more than the hose is reckoned to. */
-export function lossBig(job: JobView): boolean {
-  const seen = lost(job);
-  return seen?.hose !== undefined && seen.measured > 1.3 * seen.hose + MORE_THAN_HOSE;
-}
-
-/** The gun swung as the tank swung; not seen anew since the wall was turned. */
-export const swung = (job: JobView): 'followed' | 'against' | 'stood' | undefined => {
-  const seen = lastSeen(job, 'swing');
-  return seen && seen.order > job.lastMove('wallFlow') ? (seen.body.answer as 'stood') : undefined;
-};
-export const everFollowed = (job: JobView) => firstSaid(job, 'swing', 'followed');
-export const against = (job: JobView) => firstSaid(job, 'swing', 'against');
-
-/** What the tank holds at the wall is less than what the gun needs there. */
-export const windowEmpty = (job: JobView): boolean => {
-  const top = ceiling(job);
-  return top !== undefined && !byWall(job.plan) && top < least(job) - psi(3);
 };
 
 export const wallScrew = (job: JobView): 'wall' | 'wallAlone' =>

@@ -3,6 +3,7 @@ import { standard } from '../define/index.js';
 import { decide, knobs, turning, underCover } from './moves.js';
 import { byWall, parts, read, RESTS_S, s, WATCH_S } from './parts.js';
 import * as now from './state.js';
+import * as compressor from './compressor.js';
 
 const cutIn = (key: string, phase: Phase, title: string): Node =>
   s.read(key, 'cutIn', title, 'Motor on. Let air out slowly; read as it starts.', {
@@ -120,11 +121,11 @@ const held = (key: string, phase: Phase): readonly Node[] => [
 const found: readonly Node[] = [
   cutIn('found-cut-in', 'found', 'As found: cut-in'),
   branch(
-    (j) => !now.stopped(j),
+    (j) => !compressor.stopped(j),
     [
       cutOut('found-cut-out', 'found', 'As found: cut-out', SHUT),
       branch(
-        (j) => !now.stopped(j) && !now.reliefHissed(j),
+        (j) => !compressor.stopped(j) && !compressor.reliefHissed(j),
         [
           s.observe(
             'rest',
@@ -142,11 +143,11 @@ const found: readonly Node[] = [
           wall('found-wall', 'found', 'As found: wall'),
           ...held('found', 'found'),
           branch(
-            (j) => now.answerAt(j, 'sustained') !== 'no-need' && !now.creeps(j),
+            (j) => now.answerAt(j, 'sustained') !== 'no-need' && !compressor.creeps(j),
             [
               cutOut('again-cut-out', 'found', 'Cut-out again', 'Read as it stops.'),
               until(
-                (j) => now.stopsKnown(j) || now.stopped(j) || now.reliefHissed(j),
+                (j) => now.stopsKnown(j) || compressor.stopped(j) || compressor.reliefHissed(j),
                 [
                   cutIn('more-cut-in', 'found', 'Cut-in once more'),
                   cutOut('more-cut-out', 'found', 'Cut-out once more', SHUT),
@@ -188,14 +189,17 @@ const switchDue = (j: JobView): boolean =>
 const switchUnread = (j: JobView): boolean => j.unread('cutIn') || j.unread('cutOut');
 
 const adjust: readonly Node[] = [
-  branch((j) => now.turnsNut(j) && (now.reliefHissed(j) || !switchUnread(j)) && !now.hopeless(j), underCover),
   branch(
-    (j) => !now.reliefHissed(j) && !now.stopped(j) && (switchUnread(j) || switchDue(j)),
+    (j) => now.turnsNut(j) && (compressor.reliefHissed(j) || !switchUnread(j)) && !now.hopeless(j),
+    underCover,
+  ),
+  branch(
+    (j) => !compressor.reliefHissed(j) && !compressor.stopped(j) && (switchUnread(j) || switchDue(j)),
     [
       // After a turn the first rise is watched against the relief, before anything else.
       cutOut('set-cut-out', 'left', 'Cut-out', SHUT),
       branch(
-        (j) => !now.stopped(j) && !now.reliefHissed(j),
+        (j) => !compressor.stopped(j) && !compressor.reliefHissed(j),
         [cutIn('set-cut-in', 'left', 'Cut-in'), cutOut('next-cut-out', 'left', 'Cut-out', SHUT)],
       ),
     ],
@@ -223,7 +227,7 @@ const adjust: readonly Node[] = [
       wall('left-wall', 'left', 'Wall, locked'),
       ...held('left', 'left'),
       branch(
-        (j) => !now.creeps(j),
+        (j) => !compressor.creeps(j),
         [full('left-full-cut-out'), gun('left-pull-gun', 'left', 'Gun, second pull')],
       ),
     ],
@@ -263,12 +267,15 @@ export const walk = (plan: Plan) =>
         },
         { cautions: ['stored', 'hose'], needs: { cautions: 'read' }, hands: { fitted: 1 } },
       ),
-      branch((j) => !now.reliefBad(j), found),
-      branch((j) => read(j.plan).choice.pattern === 'asked' && !now.stopped(j) && !now.hoseBad(j), [pattern]),
+      branch((j) => !compressor.reliefBad(j), found),
+      branch(
+        (j) => read(j.plan).choice.pattern === 'asked' && !compressor.stopped(j) && !compressor.hoseBad(j),
+        [pattern],
+      ),
     ],
     adjust: [
       branch(
-        (j) => !now.stopped(j),
+        (j) => !compressor.stopped(j),
         [
           until(now.settled, [
             branch((j) => now.decision(j) === undefined, [decide]),

@@ -11,7 +11,8 @@ import { isElectric, parts, s } from './parts.js';
 import { endImpairment, impair } from '../shared/impairment.js';
 import { unproved } from './findings.js';
 import { FINE, pilotAt } from './reckoned.js';
-import { dry, edge, measured, readSystem, turnBy, WATCH_S } from './search.js';
+import { measured } from './search.js';
+import { dry, edge, readSystem, turnBy, WATCH_S } from './acts.js';
 import * as now from './state.js';
 
 /** The pilot goes up by this before pressure is let in: a new or unknown one might open at once. */

@@ -2,8 +2,10 @@ import type { JobView } from '@firm-needle/core/procedure';
 import { ambientOf } from '@firm-needle/core/family';
 import type { Gathering, Recommendation } from '../define/index.js';
 import { advisedDecision, freesAt } from './moves.js';
-import { hasHigh, hasLow, lowByKnob, OVER_FAN, OVER_NORMAL, read, SHORT_CYCLE } from './parts.js';
-import { floorOf, hpDiffOf, saturated } from './plan.js';
+import { hasHigh, hasLow, lowByKnob, read } from './parts.js';
+import { OVER_FAN, OVER_NORMAL, SHORT_CYCLE } from './bounds.js';
+import { floorOf, saturated } from './plan.js';
+import { hpDiffOf } from './ladder.js';
 import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 

@@ -1,5 +1,6 @@
 // What the stand-in of a refrigeration machine does of itself, in its own figures: nothing of the product's is used here.
-import { bar } from './parts.js';
+import type { RigState } from '@firm-needle/core/rig';
+import { bar } from './bounds.js';
 
 export const FAULTS = {
   'diff-wide': 'Differential far too wide',
@@ -68,3 +69,33 @@ export const BOILS_K: Readonly<Record<string, number>> = {
   R1234yf: 244,
 };
 export const SLOPE = 11;
+
+/** What the machine does at a moment. */
+export interface State extends RigState {
+  /** Gauge, Pa: suction, discharge, nitrogen. */
+  suction: number;
+  discharge: number;
+  bottle: number;
+  /** As the gauges have them through their hoses. */
+  shownLow: number;
+  shownHigh: number;
+  feltLow: number;
+  feltHigh: number;
+  liquid: number;
+  lowMade: 0 | 1;
+  highMade: 0 | 1;
+  runs: 0 | 1;
+  waits: number;
+  /** How often its low side was starved: by its liquid the first time. */
+  shutIn: number;
+  pressed: number;
+  /** What its spindles stand at, by their scales, Pa. */
+  range: number;
+  diff: number;
+  high: number;
+  startNow: number;
+  stopNow: number;
+  /** It hung the last time: to one side, then to the other. */
+  hung: 1 | -1;
+  highNow: number;
+}

@@ -3,7 +3,7 @@ import { branch, type JobView, type Node, type Plan } from '@firm-needle/core/pr
 import type { NamesIn } from '../define/index.js';
 import type { parts } from './parts.js';
 import { hasHigh, hasLow, lowByKnob, s } from './parts.js';
-import { hpDiffOf } from './plan.js';
+import { hpDiffOf } from './ladder.js';
 import * as now from './state.js';
 import { decision, type Decided } from '../shared/decision.js';
 

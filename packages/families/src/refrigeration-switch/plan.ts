@@ -1,31 +1,17 @@
-import type { LadderPart, PlanFigure } from '@firm-needle/core/family';
+import type { PlanFigure } from '@firm-needle/core/family';
 import type { Plan } from '@firm-needle/core/procedure';
 import { showWithUnit } from '@firm-needle/core/quantity';
 import { saturationPressure, saturationTemperature } from '@firm-needle/core/reckon';
 import type { Limits } from '@firm-needle/core/verdict';
 import type { Gathering } from '../define/index.js';
-import {
-  bar,
-  FLOOR,
-  GUARD_K,
-  hasHigh,
-  hasLow,
-  HP_DIFF,
-  lowByKnob,
-  NEAR_MOST,
-  OF_RELIEF,
-  OVER_AIR_K,
-  OVER_FAN,
-  OVER_HOT_DAY,
-  parts,
-  read,
-  refrigerantOf,
-} from './parts.js';
+import { hasHigh, hasLow, lowByKnob, parts, read } from './parts.js';
+import { bar, FLOOR, GUARD_K, NEAR_MOST, OF_RELIEF, OVER_AIR_K, OVER_FAN, OVER_HOT_DAY } from './bounds.js';
+import { refrigerantOf } from './refrigerants.js';
 
 type Reads = Pick<Plan, 'values' | 'plate' | 'choices'>;
 /** Ambient at the sea, where a plan is looked at without its site, Pa absolute. */
-const SEA = 101325;
-const said = (pa: number): string => showWithUnit(pa, { unit: 'bar', step: 0.01 });
+export const SEA = 101325;
+export const said = (pa: number): string => showWithUnit(pa, { unit: 'bar', step: 0.01 });
 
 /** What boils or condenses at a temperature, Pa gauge: vapour that is sucked is on the dew line, liquid on the bubble line. */
 export function saturated(
@@ -298,71 +284,4 @@ function checkHigh(plan: Plan, ambient: number, { judge: add }: Gathering): void
       `On a hot day it condenses at about ${said(hot)}; a stop at ${said(hpStop)} would trip for nothing.`,
       'Raise it, if parts and relief allow.',
     );
-}
-
-export const hpDiffOf = (plan: Pick<Plan, 'plate'>): number => plan.plate['hpDiff']?.value ?? HP_DIFF;
-
-/** Two scales: the low side is a tenth of the high one. */
-export function ladder(plan: Plan): readonly LadderPart[] {
-  const { v, plate } = read(plan);
-  const out: LadderPart[] = [];
-  const round = (pa: number): string => said(pa).replace(/\.?0+(?=\s)/, '');
-  const mark = (setting: 'lpStart' | 'lpStop' | 'hpStop', title: string, scale: string): void => {
-    const value = v[setting];
-    if (value === undefined) return;
-    const { lower, upper } = plan.limits[setting] ?? {};
-    if (lower !== undefined && upper !== undefined) out.push({ part: 'band', setting, lower, upper, scale });
-    out.push({ part: 'mark', setting, value, title, movable: true, scale });
-  };
-  if (hasLow(plan)) {
-    out.push({
-      part: 'zone',
-      // No pressure at all.
-      lower: -SEA,
-      upper: floorOf(plan),
-      title: `Floor ${round(floorOf(plan))}`,
-      below: true,
-      scale: 'low',
-    });
-    mark('lpStop', 'Stops', 'low');
-    mark('lpStart', 'Starts', 'low');
-    if (v.lpStart !== undefined && v.lpStop !== undefined)
-      out.push({
-        part: 'bracket',
-        setting: 'lpDiff',
-        from: v.lpStop,
-        to: v.lpStart,
-        title: said(v.lpStart - v.lpStop),
-        scale: 'low',
-      });
-  }
-  if (hasHigh(plan)) {
-    if (plate.psHigh !== undefined)
-      out.push({
-        part: 'zone',
-        lower: plate.psHigh,
-        upper: Infinity,
-        title: `Allowed ${round(plate.psHigh)}`,
-        scale: 'high',
-      });
-    if (plate.relief !== undefined)
-      out.push({
-        part: 'zone',
-        lower: plate.relief,
-        upper: Infinity,
-        title: `Relief ${round(plate.relief)}`,
-        scale: 'high',
-      });
-    mark('hpStop', 'High stop', 'high');
-    if (v.hpStop !== undefined && v.hpReset !== undefined)
-      out.push({
-        part: 'bracket',
-        setting: 'hpReset',
-        from: v.hpReset,
-        to: v.hpStop,
-        title: said(v.hpStop - v.hpReset),
-        scale: 'high',
-      });
-  }
-  return out;
 }

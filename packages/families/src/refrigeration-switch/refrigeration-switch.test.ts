@@ -10,7 +10,7 @@ import { installed } from '../define/kit.js';
 import { HandLog, TestBench, keysOf, kitJobs } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
-import { bar } from './parts.js';
+import { bar } from './bounds.js';
 import { beside, saturated } from './plan.js';
 
 const bench = new TestBench(family, {
@@ -291,59 +291,6 @@ describe('a refrigeration switch, on its rig', () => {
     expect(walk).not.toContain('gauges');
     expect(family.recommend(view).outcome).toBe('unfinished');
     expect(family.unproved(view).map((f) => f.code)).toContain('not-as-planned');
-  });
-});
-
-describe('a refrigeration switch that is left in the middle', () => {
-  const leftAfter = (name: string, fault: string, seed: number, key: string): readonly string[] => {
-    const { events } = onKit(name, fault, seed).log;
-    const until = events.findIndex(({ body }) => 'at' in body && body.at.key === key);
-    expect(until).toBeGreaterThan(0);
-    const h = new HandLog();
-    for (const e of events.slice(0, until + 1)) h.add(e.body);
-    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
-    const view = new FoldedJob(family, h.log.state);
-    return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
-      i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
-    );
-  };
-
-  it('is left locked off where a spindle was turned and it was not seen to act since', () => {
-    const ahead = leftAfter(DUAL, 'high-low', 1, 'turn-high');
-    expect(ahead).toEqual(expect.arrayContaining(['plates-back', 'off']));
-    expect(ahead.at(-1)).toBe('end-locked');
-  });
-
-  it('runs on where nothing was touched, its valve open and its fan on', () => {
-    const ahead = leftAfter(DUAL, 'none', 1, 'found-stop');
-    expect(ahead).toContain('off');
-    expect(ahead.at(-1)).toBe('end');
-  });
-
-  it('has its nitrogen off, and is not left on the bottle', () => {
-    const ahead = leftAfter('refrigeration switch, by nitrogen', 'none', 1, 'n-found-start');
-    expect(ahead).toEqual(expect.arrayContaining(['n-off', 'off']));
-  });
-
-  it('stays locked off where its high side may stop over what its parts allow, whatever is decided', () => {
-    const variant = kit.variants[0];
-    if (!variant) throw new Error('no variant');
-    const h = new HandLog();
-    h.add(installed(family, kit, variant).started);
-    h.add({ kind: 'done', at: { key: 'cautions', pass: '1' }, sets: { cautions: 'read' } });
-    h.add({
-      kind: 'read',
-      setting: 'hpStop',
-      slot: 'high',
-      value: { text: '23.6', unit: 'bar', value: bar(23.6) },
-      state: 'typed',
-      at: { key: 'found-high', pass: '1.1', phase: 'found' },
-    });
-    h.add({ kind: 'observe', answer: 'leave', at: { key: 'decide', pass: '1.1' } });
-    const view = new FoldedJob(family, h.log.state);
-    // Nine tenths of its relief are 23.4 bar.
-    const walk = offer(family.procedure(view.plan), view).walk.map((i) => i.step.key);
-    expect(walk.at(-1)).toBe('end-locked');
   });
 });
 

@@ -1,12 +1,6 @@
-import {
-  BaseRig,
-  rigOf,
-  spreadFactor,
-  type RigOptions,
-  type RigState,
-  type Thread,
-} from '@firm-needle/core/rig';
-import { bar, hasHigh, hasLow, highByItself, lowByKnob, parts, read } from './parts.js';
+import { BaseRig, rigOf, spreadFactor, type RigOptions, type Thread } from '@firm-needle/core/rig';
+import { hasHigh, hasLow, highByItself, lowByKnob, parts, read } from './parts.js';
+import { bar } from './bounds.js';
 import {
   FAULTS,
   BOILS_OFF_S,
@@ -28,38 +22,10 @@ import {
   NOISE,
   BOILS_K,
   SLOPE,
+  type State,
 } from './machine.js';
 import { floorOf } from './plan.js';
 import { seen } from './seen.js';
-
-interface State extends RigState {
-  /** Gauge, Pa: suction, discharge, nitrogen. */
-  suction: number;
-  discharge: number;
-  bottle: number;
-  /** As the gauges have them through their hoses. */
-  shownLow: number;
-  shownHigh: number;
-  feltLow: number;
-  feltHigh: number;
-  liquid: number;
-  lowMade: 0 | 1;
-  highMade: 0 | 1;
-  runs: 0 | 1;
-  waits: number;
-  /** How often its low side was starved: by its liquid the first time. */
-  shutIn: number;
-  pressed: number;
-  /** What its spindles stand at, by their scales, Pa. */
-  range: number;
-  diff: number;
-  high: number;
-  startNow: number;
-  stopNow: number;
-  /** It hung the last time: to one side, then to the other. */
-  hung: 1 | -1;
-  highNow: number;
-}
 
 /** A coil that boils, a compressor that sweeps, a condenser that is cooled, and a switch with two sides on them. */
 class SwitchRig extends BaseRig<State> {

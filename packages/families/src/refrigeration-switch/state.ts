@@ -1,6 +1,7 @@
 import { insidePlain } from '@firm-needle/core/verdict';
 import type { JobView } from '@firm-needle/core/procedure';
-import { hasHigh, hasLow, LATE, lowByKnob, MOST_MOVES, MOST_RISES } from './parts.js';
+import { hasHigh, hasLow, lowByKnob } from './parts.js';
+import { LATE, MOST_MOVES, MOST_RISES } from './bounds.js';
 import { foundReadings } from '../shared/found.js';
 import { cycleOff, scattersSince } from '../shared/scatter.js';
 import { answerAt, firstSaid, lastSaid, lastSeen, stepAt, takenAt, told } from '../shared/seen.js';

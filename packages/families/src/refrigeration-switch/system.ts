@@ -12,7 +12,9 @@ import {
   turning,
   turns,
 } from './moves.js';
-import { COOL_S, flammable, hasHigh, hasLow, highByItself, lowByKnob, read, s, valve } from './parts.js';
+import { hasHigh, hasLow, highByItself, lowByKnob, read, s, valve } from './parts.js';
+import { COOL_S } from './bounds.js';
+import { flammable } from './refrigerants.js';
 import * as now from './state.js';
 
 const FLAME = (plan: Plan) => (flammable(plan) ? (['flammable'] as const) : []);

@@ -1,7 +1,8 @@
 import { branch, type Node, type Plan, type Procedure } from '@firm-needle/core/procedure';
 import { standard } from '../define/index.js';
 import { byNitrogen, onBench } from './bench.js';
-import { flammable, hasHigh, hasLow, parts, s } from './parts.js';
+import { hasHigh, hasLow, parts, s } from './parts.js';
+import { flammable } from './refrigerants.js';
 import * as now from './state.js';
 import { onSystem, provedOnSystem } from './system.js';
 

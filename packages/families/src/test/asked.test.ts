@@ -1,70 +1,13 @@
 // What a practitioner asks before, at and after the work: each answer leads somewhere, and changes what may be signed.
 import { describe, expect, it } from '@jest/globals';
-import { choicesFor, choicesSaid, type Family } from '@firm-needle/core/family';
-import { FoldedJob, offer, type JobBody } from '@firm-needle/core/procedure';
-import { ScriptedTechnician, type ScriptedJob } from '@firm-needle/core/script';
-import type { Rig } from '@firm-needle/core/rig';
-import { faultsOf, installed, rigFor, type KitVariant } from '../define/kit.js';
+import { choicesFor, choicesSaid } from '@firm-needle/core/family';
+import { type JobBody } from '@firm-needle/core/procedure';
+import { installed, type KitVariant } from '../define/kit.js';
 import { loadFamily } from '../registry.js';
-import { AMBIENT, HandLog, psi } from '../testing.js';
+import { psi } from '../testing.js';
 import { neverStands } from '../air-supply/state.js';
-import { displayOwed } from '../well-drive/state.js';
 import { kitOf } from './kitOf.js';
-
-const keysOf = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
-const before = (keys: readonly string[], a: string, b: string): boolean =>
-  keys.indexOf(a) >= 0 && keys.indexOf(a) < keys.indexOf(b);
-
-interface Asked {
-  readonly fault?: string;
-  readonly seed?: number;
-  readonly over?: Partial<KitVariant>;
-  /** Answers given in place of what the installation shows. */
-  readonly says?: Readonly<Record<string, string>>;
-}
-
-/** A job worked through, its technician answering some questions otherwise. */
-async function worked(id: string, { fault = 'none', seed = 4, over = {}, says = {} }: Asked) {
-  const family = await loadFamily(id);
-  const kit = kitOf(id);
-  const site = installed(family, kit, { name: 'x', ...kit.variants[0], ...over });
-  const rig = rigFor(site, { seed, faults: faultsOf(fault) });
-  const answer = rig.answer.bind(rig);
-  const told: Rig = Object.assign(rig, { answer: (key: string) => says[key] ?? answer(key) });
-  const job = new ScriptedTechnician(family, told, site.started).run();
-  return { family, job, keys: keysOf(job), codes: family.findings(job.view).map((f) => f.code) };
-}
-
-/** A job told by hand. */
-async function told(id: string, bodies: readonly JobBody[], over: Partial<KitVariant> = {}) {
-  const family = await loadFamily(id);
-  const kit = kitOf(id);
-  const h = new HandLog();
-  h.add(installed(family, kit, { name: 'x', ...kit.variants[0], ...over }).started);
-  for (const body of bodies) h.add(body);
-  const view = new FoldedJob(family, h.log.state);
-  return {
-    family,
-    view,
-    codes: family.findings(view).map((f) => f.code),
-    lacks: family.unproved(view).map((f) => f.code),
-    next: offer(family.procedure(view.plan), view).now?.step.key,
-  };
-}
-const refusals = (family: Family, over: Partial<KitVariant>, id: string): readonly string[] => {
-  const kit = kitOf(id);
-  const { plan } = installed(family, kit, { name: 'x', ...kit.variants[0] });
-  const asked = {
-    ...plan,
-    ...(over.school ? { school: over.school } : {}),
-    choices: { ...plan.choices, ...over.choices },
-  };
-  return family
-    .check(asked, AMBIENT)
-    .filter((f) => f.severity === 'refuse')
-    .map((f) => f.code);
-};
+import { worked, before, told, refusals } from './asking.js';
 
 describe('a spa switch', () => {
   it('that never heats is asked whether it closes before filter and flow are', async () => {
@@ -106,121 +49,6 @@ describe('a spa switch', () => {
     expect(keys.filter((k) => k.startsWith('edge-') || k === 'middle')).toEqual([]);
     expect(codes).toContain('margin-unknown');
     expect(job.view.figure('margin', 'left')).toBeUndefined();
-  });
-});
-
-describe('a drive', () => {
-  it('that never sleeps is not set until somebody found why', async () => {
-    const found = await worked('well-drive', { fault: 'leak' });
-    expect(found.keys).toContain('found-why-runs');
-    expect(found.family.unproved(found.job.view).map((f) => f.code)).not.toContain('runs-on');
-    const unknown = await worked('well-drive', { fault: 'leak', says: { 'found-why-runs': 'none' } });
-    expect(unknown.family.unproved(unknown.job.view).map((f) => f.code)).toContain('runs-on');
-  });
-
-  /** A set point read at a trickle, and one look at the drive's own figures. */
-  const looked = (answer: string, over?: number, more: readonly JobBody[] = []) => {
-    const at = (n: number) => ({ text: String(n), unit: 'psi', value: psi(n) });
-    return told('well-drive', [
-      {
-        kind: 'read',
-        setting: 'setPoint',
-        slot: 'system',
-        value: at(60),
-        state: 'firm',
-        at: { key: 'found-held', pass: '1.1', phase: 'found' },
-      },
-      {
-        kind: 'observe',
-        answer,
-        ...(over === undefined ? {} : { value: at(60 + over) }),
-        at: { key: 'found-own', pass: '1.1' },
-      },
-      ...more,
-    ]);
-  };
-  const displayed = (n: number): JobBody => ({
-    kind: 'observe',
-    answer: 'shows',
-    value: { text: String(n), unit: 'psi', value: psi(n) },
-    at: { key: 'found-display', pass: '1.1' },
-  });
-
-  it('is looked at once while the trickle runs that was just read, and where all agrees no more is asked', async () => {
-    for (const fault of ['none', 'low-well']) {
-      const { keys } = await worked('well-drive', { fault });
-      expect(keys.indexOf('found-own')).toBe(keys.indexOf('found-held') + 1);
-      expect(keys).not.toContain('found-display');
-      expect(keys).not.toContain('dry-run');
-    }
-  });
-
-  it('is asked what its display shows where that is not what it is told, or what it is told is far from the gauge', async () => {
-    const off = await worked('well-drive', { fault: 'sensor-offset' });
-    expect(off.keys.indexOf('found-display')).toBe(off.keys.indexOf('found-own') + 1);
-    expect(off.codes).toContain('sensor-off');
-    const differs = await worked('well-drive', { says: { 'found-own': 'differs' } });
-    expect(differs.keys.indexOf('found-display')).toBe(differs.keys.indexOf('found-own') + 1);
-    // What it is told was not typed yet, nor its dry-run protection looked at.
-    expect(differs.keys).toContain('dry-run');
-    expect(differs.codes).not.toContain('sensor-off');
-    for (const [over, owed] of [
-      [2, false],
-      [-2, false],
-      [3, true],
-      [-3, true],
-    ] as const)
-      expect(displayOwed((await looked('on', over)).view)).toBe(owed);
-  });
-
-  it('is not condemned for what it is told, only for what it shows', async () => {
-    const far = await looked('on', 8);
-    expect(far.codes).toContain('not-as-programmed');
-    expect(far.codes).not.toContain('sensor-off');
-    const agrees = await looked('on', 8, [displayed(60.5)]);
-    expect(agrees.codes).toContain('not-as-programmed');
-    expect(agrees.codes).not.toContain('sensor-off');
-    const shows = await looked('on', 8, [displayed(68)]);
-    expect(shows.codes).toContain('sensor-off');
-    expect(shows.codes).not.toContain('not-as-programmed');
-    expect((await looked('on', 0)).codes).not.toContain('not-as-programmed');
-  });
-
-  it('whose first reading was of the wrong numeral is judged by the nearest', async () => {
-    const read = (n: number, pass: string): JobBody => ({
-      kind: 'read',
-      setting: 'setPoint',
-      slot: 'system',
-      value: { text: String(n), unit: 'psi', value: psi(n) },
-      state: 'firm',
-      at: { key: 'found-held', pass, phase: 'found' },
-    });
-    const late = await looked('on', 10, [displayed(70.5), read(70, '1.2')]);
-    expect(late.codes).not.toContain('sensor-off');
-    expect(late.codes).not.toContain('not-as-programmed');
-  });
-
-  it('that falls at full draw with speed to spare is not set, and not asked for ever', async () => {
-    const { job, keys, codes } = await worked('well-drive', {
-      fault: 'low-well',
-      says: { 'found-at-most': 'no' },
-    });
-    expect(job.outcome).toBe('replace');
-    expect(codes).toContain('droops');
-    expect(keys.filter((k) => k.endsWith('-full')).length).toBeLessThan(5);
-    const has = await worked('well-drive', { fault: 'low-well' });
-    expect(has.codes).not.toContain('droops');
-    expect(has.codes).toContain('outrun');
-  });
-
-  it('without dry-run protection is told so, whatever its display shows', async () => {
-    expect((await looked('off')).codes).toContain('no-dry-run');
-    expect((await looked('on', 0)).codes).not.toContain('no-dry-run');
-    const { keys, codes } = await worked('well-drive', {
-      says: { 'found-own': 'differs', 'dry-run': 'off' },
-    });
-    expect(keys).toContain('dry-run');
-    expect(codes).toContain('no-dry-run');
   });
 });
 

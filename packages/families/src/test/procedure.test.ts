@@ -2,31 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { family as wellSwitch } from '../well-switch/index.js';
 import { sheetOf } from '@firm-needle/core/family';
-import {
-  branch,
-  fold,
-  JobLog,
-  FoldedJob,
-  type JobView,
-  offer,
-  skippable,
-  type JobEvent,
-  type Node,
-} from '@firm-needle/core/procedure';
+import { fold, JobLog, FoldedJob, offer, skippable, type JobEvent } from '@firm-needle/core/procedure';
 import { HandLog, planOf, psi, scripted, startedOf, WATER } from '../testing.js';
-
-const view = (h: HandLog, minutesLater = 0, device = 'tablet'): JobView =>
-  new FoldedJob(wellSwitch, h.log.state, {
-    wall: new Date(Date.UTC(2030, 0, 1, 8, h.minute + minutesLater)).toISOString(),
-    device,
-  });
-const procedure = wellSwitch.procedure(planOf());
-
-function begun(): HandLog {
-  const h = new HandLog();
-  h.add(startedOf(planOf()));
-  return h;
-}
+import { begun, procedure, view } from './begun.js';
 
 describe('fold', () => {
   it('is total: what does not fit is set aside with a reason', () => {
@@ -257,56 +235,6 @@ describe('what must not be reached', () => {
         .aims('range')
         .find((a) => a.setting === 'cutOut')?.never,
     ).toBeCloseTo(relief, 6);
-  });
-});
-
-describe('what was passed by', () => {
-  const note = (key: string): Node => ({ kind: 'confirm', key, title: key, say: key });
-  it('stays passed by, also inside a branch that was entered, once something after it was taken', () => {
-    const h = begun();
-    const inner = branch((j) => j.state.taken.has('late'), [note('inner')]);
-    const walked = {
-      body: [branch(() => true, [note('first'), inner]), note('then'), note('late'), note('last')],
-      restore: [],
-    };
-    const take = (key: string) => h.add({ kind: 'done', at: { key, pass: '1' } });
-    const next = () => offer(walked, view(h)).now?.step.key;
-    expect(next()).toBe('first');
-    take('first');
-    expect(next()).toBe('then');
-    take('then');
-    take('late');
-    // What would open the inner branch now came after it.
-    expect(next()).toBe('last');
-  });
-});
-
-describe('a loop that was left', () => {
-  const step = (key: string): Node => ({ kind: 'confirm', key, title: key, say: key });
-  it('opens nothing again in its last pass once something after it was taken', () => {
-    let [done, late] = [false, false];
-    const walk = {
-      body: [
-        {
-          kind: 'until' as const,
-          done: () => done,
-          body: [step('read'), branch(() => late, [step('turn')])],
-        },
-        step('close'),
-        step('sign'),
-      ],
-      restore: [],
-    };
-    const h = begun();
-    const next = (): string | undefined => offer(walk, view(h) as FoldedJob).now?.step.key;
-    expect(next()).toBe('read');
-    h.add({ kind: 'done', at: { key: 'read', pass: '1.1' } });
-    done = true;
-    expect(next()).toBe('close');
-    h.add({ kind: 'done', at: { key: 'close', pass: '1' } });
-    // What is learned at the close would have asked for another turn: the loop was left.
-    [done, late] = [false, true];
-    expect(next()).toBe('sign');
   });
 });
 

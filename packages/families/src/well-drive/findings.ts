@@ -2,7 +2,7 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { DISPLAY_OFF } from './parts.js';
 import { looksLikeSwitchRule } from './plan.js';
-import { airFindings, airUnproved } from '../shared/tank.js';
+import { airFindings, airUnproved } from '../shared/soap.js';
 import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 

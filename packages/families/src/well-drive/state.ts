@@ -1,4 +1,4 @@
-import { waterAtValve } from '../shared/tank.js';
+import { waterAtValve } from '../shared/soap.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { DISPLAY_OFF } from './parts.js';
 

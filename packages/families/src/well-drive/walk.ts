@@ -12,11 +12,11 @@ import {
   isolate,
   powerOn,
   readPrecharge,
-  soapAirValve,
   takeGaugeOff,
   chargeAir,
   zeroTankGauges,
 } from '../shared/tank.js';
+import { soapAirValve } from '../shared/soap.js';
 import { parts, s } from './parts.js';
 import { foundReadings } from '../shared/found.js';
 import * as now from './state.js';

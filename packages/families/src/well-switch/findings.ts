@@ -2,7 +2,7 @@ import type { Gathering, Recommendation } from '../define/index.js';
 import type { JobView } from '@firm-needle/core/procedure';
 import { advisedDecision } from './walk.js';
 import { RATED_BAND, SHORTEST_RUN_S } from './parts.js';
-import { airFindings, airUnproved } from '../shared/tank.js';
+import { airFindings, airUnproved } from '../shared/soap.js';
 import { stopIs } from '../shared/seen.js';
 import * as now from './state.js';
 

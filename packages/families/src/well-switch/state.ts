@@ -1,5 +1,6 @@
 import { foundReadings } from '../shared/found.js';
-import { PRECHARGE_HALF_BAND, waterAtValve } from '../shared/tank.js';
+import { PRECHARGE_HALF_BAND } from '../shared/tank.js';
+import { waterAtValve } from '../shared/soap.js';
 import type { Corrected, JobView } from '@firm-needle/core/procedure';
 
 /** Everything was read, stands inside its limits and repeats: there is nothing to decide. */

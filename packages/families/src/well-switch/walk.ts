@@ -13,11 +13,11 @@ import {
   lockOff,
   powerOn,
   readPrecharge,
-  soapAirValve,
   takeGaugeOff,
   chargeAir,
   zeroTankGauges,
 } from '../shared/tank.js';
+import { soapAirValve } from '../shared/soap.js';
 import { parts, s } from './parts.js';
 import * as now from './state.js';
 import { decision, type Decided } from '../shared/decision.js';

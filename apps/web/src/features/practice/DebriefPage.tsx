@@ -23,6 +23,7 @@ import { Failed, Loading, NOT_HERE, partMissing, problemOf } from '../../ui/Stat
 import { Replay } from './Replay.tsx';
 import { clock, kindTitle } from '../../practice/kinds.ts';
 import '../../practice/practice.css';
+import '../../practice/debrief.css';
 
 const TITLES: Readonly<Record<PartId, string>> = {
   conclusion: 'Conclusion',
