@@ -1,4 +1,5 @@
 import type { Plan } from './events.js';
+import type { BudgetLine } from '../gauge/index.js';
 import type { Corrected, JobView } from './job.js';
 import type { AdjusterDef, Derived, GaugeSlot, Relation, Setting, TimeLimit } from './settings.js';
 import type { Procedure, Words } from './step.js';
@@ -15,6 +16,11 @@ export interface SettingDef extends Setting {
     job: JobView,
     reading: Corrected,
   ) => { readonly value: number; readonly sd: number } | undefined;
+  /**
+   * For a setting that is read: what leaves it open beside what it was read with, as lines of its budget; none where nothing does.
+   * It may look at readings and answers, not at a figure or a verdict of its own.
+   */
+  readonly open?: (job: JobView, when: 'found' | 'left') => readonly BudgetLine[];
 }
 
 /** What a fact's value means, and how to make it true when a step needs it. */

@@ -1,5 +1,15 @@
 import { openAim, believe, type Advice, type Aim, type Belief } from '../advisor/index.js';
-import { dimensionOf, readingBudget, scatterOf, shownStep, spanOf, type Scatter } from '../gauge/index.js';
+import {
+  combine,
+  dimensionOf,
+  readingBudget,
+  scatterOf,
+  shownStep,
+  spanOf,
+  type Budget,
+  type BudgetLine,
+  type Scatter,
+} from '../gauge/index.js';
 import { convert, showInterval, showWithUnit } from '../quantity/index.js';
 import { decide, insidePlain, type Limits, type Verdict } from '../verdict/index.js';
 import { adviceOf, historyOf, priorOf } from './advice.js';
@@ -13,6 +23,10 @@ export type { Now } from './measured.js';
 
 /** So many times the usual scatter off, a reading was of something else. */
 const ANOTHER_GAUGE = 15;
+
+/** A budget with what else leaves its figure open. */
+const opened = (budget: Budget, lines: readonly BudgetLine[]): Budget =>
+  lines.length === 0 ? budget : combine([...budget.lines, ...lines]);
 
 /**
  * A job as its family sees it: every derived figure, verdict, belief and advice, from the folded log.
@@ -82,13 +96,16 @@ export class FoldedJob extends MeasuredJob implements JobView {
         value: mean(values),
         n: values.length,
         ids: set.map((r) => r.kept.id),
-        budget: readingBudget({
-          ...measured,
-          readings: values,
-          repeatability: def.repeatability,
-          elsewhere: this.elsewhere(setting, set),
-          caught: def.caught,
-        }),
+        budget: opened(
+          readingBudget({
+            ...measured,
+            readings: values,
+            repeatability: def.repeatability,
+            elsewhere: this.elsewhere(setting, set),
+            caught: def.caught,
+          }),
+          def.open?.(this, when) ?? [],
+        ),
       };
     });
   }

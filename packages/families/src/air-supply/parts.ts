@@ -111,7 +111,7 @@ export const parts = defineParts({
   settings: {
     cutIn: { ...tank, title: 'Cut-in', short: 'in', catch: 'starts', givable: true },
     cutOut: { ...tank, title: 'Cut-out', short: 'out', catch: 'stops', givable: true },
-    gunFlow: { ...gun, title: 'Gun, flowing', short: 'gun', givable: true },
+    gunFlow: { ...gun, title: 'Gun, flowing', short: 'gun', givable: true, open: reckoned.followed },
     wallFlow: { ...wall, title: 'Wall, flowing', short: 'wall', givable: true },
     wallLock: { ...wall, title: 'Wall, standing', short: 'stands', cycles: 1 },
     sustained: { ...tank, title: 'Held at the trigger', short: 'held', catch: 'low', cycles: 1 },

@@ -1,7 +1,10 @@
 // What is reckoned from the log and the plate: what the pump makes, what is drawn, how often it starts, what the hose takes.
 import { ambientOf } from '@firm-needle/core/family';
 import { airHoseLoss, freeAir } from '@firm-needle/core/reckon';
+import type { BudgetLine } from '@firm-needle/core/gauge';
 import type { Derived, JobView, Plan } from '@firm-needle/core/procedure';
+import { psi } from '../shared/units.js';
+import { stepAt } from '../shared/seen.js';
 
 type Plated = Pick<Plan, 'plate'>;
 const plated = (plan: Plated, id: string): number | undefined => plan.plate[id]?.value;
@@ -64,4 +67,30 @@ export function lossTo(plan: Plated, need: number, ambient = SEA): number | unde
     else wall = need + loss;
   }
   return Infinity;
+}
+
+/** At least so much over what it was read at is a regulator set that followed its tank, Pa [assumed]. */
+const ABOVE = psi(3);
+
+/**
+ * The gun followed the tank as it fell: it shows what the tank lets through, and is set above that, by up to what the wall stands over
+ * what flows.
+ */
+export function followed(job: JobView, when: 'found' | 'left'): readonly BudgetLine[] {
+  const seen = job.state.observations.findLast(
+    ({ order, body: { at } }) =>
+      stepAt(at.key, 'swing') &&
+      (when === 'found' ? at.key.startsWith('found') : order > job.lastMove('wallFlow')),
+  );
+  if (seen?.body.answer !== 'followed') return [];
+  const [stands, flows] = ['wallLock', 'wallFlow'].map((x) => job.readings(x).at(-1)?.value);
+  const above = stands === undefined || flows === undefined ? ABOVE : Math.max(ABOVE, stands - flows);
+  return [
+    {
+      name: 'sampling',
+      because: 'the gun followed the tank: it is set above that, rectangular',
+      u: above / Math.sqrt(3),
+      dof: Infinity,
+    },
+  ];
 }

@@ -58,6 +58,7 @@ export interface SettingSpec<Slot extends string> {
   readonly spoilt?: SettingDef['spoilt'];
   readonly derive?: SettingDef['derive'];
   readonly meant?: SettingDef['meant'];
+  readonly open?: SettingDef['open'];
 }
 
 /** An adjuster. What it moves, and how strongly beside the first, is also what it is aimed at, unless `aims` leaves some out. */

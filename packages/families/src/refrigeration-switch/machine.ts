@@ -70,6 +70,12 @@ export const BOILS_K: Readonly<Record<string, number>> = {
 };
 export const SLOPE = 11;
 
+/** Its liquid shut and opened again, five times. */
+export const STARVED = [60, 160, 260, 360, 460].flatMap((t) => [
+  { at_s: t, handle: 'liquid', value: 0 },
+  { at_s: t + 45, handle: 'liquid', value: 1 },
+]);
+
 /** What the machine does at a moment. */
 export interface State extends RigState {
   /** Gauge, Pa: suction, discharge, nitrogen. */

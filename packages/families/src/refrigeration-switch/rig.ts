@@ -22,6 +22,7 @@ import {
   NOISE,
   BOILS_K,
   SLOPE,
+  STARVED,
   type State,
 } from './machine.js';
 import { floorOf } from './plan.js';
@@ -227,7 +228,11 @@ class SwitchRig extends BaseRig<State> {
     const { s } = this;
     if (s.lowMade === 1 && s.feltLow <= s.stopNow) {
       s.lowMade = 0;
+      // For a start and the stop after it it hangs to one side, then to the other; what turns or nudges it is no act of its own.
+      s.hung = s.hung === 1 ? -1 : 1;
       this.draw();
+      // Open at this pressure it closes above it.
+      s.startNow = Math.max(s.startNow, s.feltLow + bar(0.1));
     } else if (s.lowMade === 0 && s.feltLow >= s.startNow && (this.auto.low || pressed)) {
       s.lowMade = 1;
       this.draw();
@@ -316,8 +321,6 @@ class SwitchRig extends BaseRig<State> {
   private draw(): void {
     const { start, stop, high } = this.points();
     const { s } = this;
-    // Drawn once a stop and once a start: it hangs for two of them.
-    if (s.lowMade === 0) s.hung = s.hung === 1 ? -1 : 1;
     const hangs = s.hung * this.sticks * (1 + 0.3 * Math.abs(this.sticks > 0 ? this.noise.normal() : 0));
     const scatter = (sd: number): number => bar(sd) * this.noise.normal();
     this.s.startNow = start + scatter(0.03) + hangs;
@@ -337,14 +340,7 @@ export const refrigerationSwitchRig = rigOf(parts, FAULTS, SwitchRig, {
       id: 'cycles',
       title: 'Starved and fed again',
       slot: 'low',
-      hands: [
-        { at_s: 0, handle: 'hoses', value: 1 },
-        { at_s: 0, handle: 'power', value: 1 },
-        ...[60, 160, 260, 360, 460].flatMap((t) => [
-          { at_s: t, handle: 'liquid', value: 0 },
-          { at_s: t + 45, handle: 'liquid', value: 1 },
-        ]),
-      ],
+      hands: [{ at_s: 0, handle: 'hoses', value: 1 }, { at_s: 0, handle: 'power', value: 1 }, ...STARVED],
     },
   ],
   noise: () => NOISE,
