@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
-import BackspaceIcon from '@mui/icons-material/BackspaceOutlined';
 import { doubt, doubtZero, typeReading, type Family } from '@firm-needle/core/family';
 import { asRead, rangeText, shownStep, type Gauge } from '@firm-needle/core/gauge';
 import type { JobView } from '@firm-needle/core/procedure';
 import { decimalsFor, figure, symbolOf, type Typed } from '@firm-needle/core/quantity';
 import type { Refusal } from '@firm-needle/core/result';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { BackspaceIcon } from './icons.tsx';
 import { inLayer, onControl, typing } from './keys.ts';
 
 export interface KeypadProps {

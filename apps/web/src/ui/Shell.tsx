@@ -1,4 +1,3 @@
-import SearchIcon from '@mui/icons-material/Search';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
@@ -8,6 +7,7 @@ import { useAppDispatch } from '../store/index.ts';
 import { useMe } from '../store/me.ts';
 import { findShown } from '../store/ui.ts';
 import { Brand } from './Brand.tsx';
+import { SearchIcon } from './icons.tsx';
 import { Shortcuts } from './Shortcuts.tsx';
 import { SyncStatus } from './SyncStatus.tsx';
 import { UserMenu } from './UserMenu.tsx';

@@ -232,7 +232,6 @@ const dryAgain = dry(
 
 /** @param again whether it was proved before, and did not open where it was set to */
 const proveByCount = (again: boolean): readonly Node[] => [
-  ...(again ? [dryAgain] : []),
   s.confirm(again ? 'mark-again' : 'mark-set', 'Set position marked', 'Mark where the pilot stands now.', {
     why: 'It comes back to the mark, and not only to a count.',
     tools: ['marker'],
@@ -257,7 +256,6 @@ const proveByCount = (again: boolean): readonly Node[] => [
 ];
 
 const proveBySpeed = (again: boolean): readonly Node[] => [
-  ...(again ? [dryAgain] : []),
   s.turn(
     again ? 'speed-again' : 'speed-up',
     'speed',
@@ -304,10 +302,12 @@ const turnedAt = (job: JobView, key: string): number | undefined =>
 
 /** Where it opens: sought, set where it is not right, proved, locked. */
 export const measured = (plan: Plan): readonly Node[] => {
-  const prove = (again: boolean): readonly Node[] =>
-    isVariable(plan)
+  const prove = (again: boolean): readonly Node[] => [
+    ...(again ? [dryAgain] : []),
+    ...(isVariable(plan)
       ? [branch(speedReaches, proveBySpeed(again)), branch((j) => !speedReaches(j), proveByCount(again))]
-      : proveByCount(again);
+      : proveByCount(again)),
+  ];
   return [
     unless([firstRun]),
     unless(whichGauge),
