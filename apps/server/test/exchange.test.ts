@@ -12,6 +12,7 @@ import { harmless } from '../src/exchange/csv.js';
 import { numberIn } from '../src/exchange/columns.js';
 import { ImportsService } from '../src/exchange/imports.service.js';
 import { dossierSchema } from '../src/exchange/dossier.parts.js';
+import { del, HEAD, readIn, rowsOf } from './exchanged.js';
 import { closeStand, get, here, openStand, post, put, signIn } from './stand.js';
 
 let boss = '';
@@ -20,15 +21,6 @@ beforeAll(async () => {
   boss = (await signIn('lowmarch')).cookie;
 }, 60000);
 afterAll(closeStand);
-
-const del = (path: string, as = here.cookie) =>
-  request(here.app.getHttpServer()).delete(`/api/v1${path}`).set('Cookie', as).set('x-firm-needle', '1');
-const rowsOf = (text: string): string[][] =>
-  text
-    .replace(/^\ufeff/, '')
-    .trimEnd()
-    .split('\r\n')
-    .map((l) => l.split(','));
 
 describe('tables', () => {
   it('hold every reading of the firm, each once, with its text beside its value', async () => {
@@ -94,16 +86,7 @@ describe('a calendar', () => {
   });
 });
 
-const HEAD = 'site,altitude_m,customer,equipment,control,kind,months';
-const look = async (text: string | Buffer, as = boss): Promise<ImportState> =>
-  (
-    await request(here.app.getHttpServer())
-      .put(`/api/v1/imports/${uuid()}?name=book.csv`)
-      .set('Cookie', as)
-      .set('x-firm-needle', '1')
-      .set('Content-Type', 'text/csv')
-      .send(text)
-  ).body as ImportState;
+const look = (text: string | Buffer, as = boss): Promise<ImportState> => readIn(text, as);
 const linesOf = async (id: string, fate = ''): Promise<readonly ImportLine[]> =>
   ((await get(`/imports/${id}/lines${fate && `?fate=${fate}`}`, boss)).body as { items: ImportLine[] }).items;
 
