@@ -125,11 +125,12 @@ export function findings(job: JobView, gathering: Gathering): void {
         setting,
       );
   }
-  const diff = job.figure('differential', 'found');
-  if (diff && advisedDecision(job).code === 'replace' && job.verdict('differential', 'found')?.word === 'out')
+  const when = differentialSeen(job);
+  const diff = when && job.figure('differential', when);
+  if (diff && when && job.verdict('differential', when)?.word === 'out')
     add(
       'replace',
-      diff.value < (job.opening.values['differential'] ?? 0)
+      diff.value < ((when === 'found' ? job.opening : job.plan).values['differential'] ?? 0)
         ? 'differential-narrowed'
         : 'differential-widened',
       `The differential is ${job.say(diff.value, 'differential')}.`,
@@ -147,6 +148,15 @@ export function findings(job: JobView, gathering: Gathering): void {
   const stuck = now.stuckBy(job);
   if (stuck)
     add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace the switch or change the plan.');
+}
+
+/**
+ * Whose differential says that the switch is worn: as found where that decides, else as it stands where no turn brings both points
+ * nearer; a tank that was empty first hid it until then.
+ */
+function differentialSeen(job: JobView): 'found' | 'left' | undefined {
+  if (advisedDecision(job).code === 'replace') return 'found';
+  return now.stuckBy(job)?.code === 'in-limits' && job.plan.school !== 'set-both' ? 'left' : undefined;
 }
 
 /** What must be true before "set" can be signed. */

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { type Facts } from '@firm-needle/core/procedure';
-import { psi } from '../testing.js';
+import { kitJobs, psi } from '../testing.js';
 import { family as wellSwitch } from './index.js';
+import { kit } from './kit.js';
 import { Told } from './told.js';
 
 describe('the work', () => {
@@ -141,5 +142,22 @@ describe('the work', () => {
     expect(left(43)).toEqual([]);
     expect(left(44.7)).toEqual([]);
     expect(left(47)).toEqual(['cutIn-out']);
+  });
+});
+
+describe('a differential that a tank hides', () => {
+  const { onKit } = kitJobs(wellSwitch, kit);
+  it('is named once it is seen: no turn of one nut brings both points nearer', () => {
+    for (const seed of [1, 2, 3]) {
+      const job = onKit('well switch', 'drifted-switch narrowed-differential', seed);
+      expect(job.outcome).toBe('replace');
+      // As found its tank was empty before the pump started: cut-in was read too low, and the differential looked right.
+      expect(job.view.verdict('differential', 'found')?.word).toBe('in');
+      expect(wellSwitch.findings(job.view).map((f) => f.code)).toEqual(
+        expect.arrayContaining(['emptied-first', 'differential-narrowed']),
+      );
+    }
+    const other = onKit('well switch', 'drifted-switch', 1);
+    expect(wellSwitch.findings(other.view).map((f) => f.code)).not.toContain('differential-narrowed');
   });
 });
