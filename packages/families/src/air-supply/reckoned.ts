@@ -83,7 +83,10 @@ export function followed(job: JobView, when: 'found' | 'left'): readonly BudgetL
       (when === 'found' ? at.key.startsWith('found') : order > job.lastMove('wallFlow')),
   );
   if (seen?.body.answer !== 'followed') return [];
-  const [stands, flows] = ['wallLock', 'wallFlow'].map((x) => job.readings(x).at(-1)?.value);
+  // As found it is told by what was found, whatever it was turned to afterwards.
+  const [stands, flows] = ['wallLock', 'wallFlow'].map(
+    (x) => job.readings(x).findLast((r) => when === 'left' || r.kept.body.at.phase === 'found')?.value,
+  );
   const above = stands === undefined || flows === undefined ? ABOVE : Math.max(ABOVE, stands - flows);
   return [
     {

@@ -1,7 +1,7 @@
 import { FoldedJob, offer } from '@firm-needle/core/procedure';
 import { installed } from '@firm-needle/core/script';
 import { describe, expect, it } from '@jest/globals';
-import { HandLog, kitJobs } from '../testing.js';
+import { atStep, HandLog, kitJobs, leftAfter as stepsLeft } from '../testing.js';
 import { family } from './index.js';
 import { kit } from './kit.js';
 import { bar } from './bounds.js';
@@ -10,18 +10,8 @@ const { onKit } = kitJobs(family, kit);
 const DUAL = 'refrigeration switch, dual';
 
 describe('a refrigeration switch that is left in the middle', () => {
-  const leftAfter = (name: string, fault: string, seed: number, key: string): readonly string[] => {
-    const { events } = onKit(name, fault, seed).log;
-    const until = events.findIndex(({ body }) => 'at' in body && body.at.key === key);
-    expect(until).toBeGreaterThan(0);
-    const h = new HandLog();
-    for (const e of events.slice(0, until + 1)) h.add(e.body);
-    h.add({ kind: 'leave', outcome: 'unfinished', reason: 'called away' });
-    const view = new FoldedJob(family, h.log.state);
-    return offer(family.procedure(view.plan), view).walk.flatMap((i) =>
-      i.status === 'now' || i.status === 'ahead' ? [i.step.key] : [],
-    );
-  };
+  const leftAfter = (name: string, fault: string, seed: number, key: string): readonly string[] =>
+    stepsLeft(family, onKit(name, fault, seed), atStep(key));
 
   it('is left locked off where a spindle was turned and it was not seen to act since', () => {
     const ahead = leftAfter(DUAL, 'high-low', 1, 'turn-high');
