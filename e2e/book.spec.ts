@@ -3,11 +3,11 @@ import { expect, signIn, test, type Page } from './person.ts';
 const dialog = (page: Page) => page.getByRole('dialog');
 
 test('two who change one site: the second is shown what the first made of it, and decides', async ({
-  browser,
+  device,
   stack,
 }) => {
   const open = async (): Promise<Page> => {
-    const page = await (await browser.newContext()).newPage();
+    const page = await device();
     await signIn(page, stack, 'lowmarch');
     await page.goto(`${stack.url}/sites`);
     await page.getByRole('link', { name: 'The Lido' }).click();

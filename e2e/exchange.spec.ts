@@ -37,7 +37,7 @@ test('a table is looked at line by line, taken in whole, and found under its sit
 test('a site is taken out, and into an empty installation, with equal seals', async ({
   page,
   stack,
-  browser,
+  device,
 }) => {
   await signIn(page, stack, 'lowmarch');
   await page.getByRole('link', { name: 'Sites' }).click();
@@ -50,7 +50,7 @@ test('a site is taken out, and into an empty installation, with equal seals', as
   const dossier = JSON.parse(text) as { jobs: { id: string; head: string; seq: number }[] };
 
   const empty = (await startStack({ empty: true })) as Stack;
-  const other = await browser.newPage();
+  const other = await device();
   try {
     await other.goto(empty.url);
     await other.getByLabel('Name of the firm').fill('Second Firm');
@@ -88,7 +88,6 @@ test('a site is taken out, and into an empty installation, with equal seals', as
     await other.getByRole('status').getByRole('link', { name: 'Gannet Hill observatory' }).click();
     await expect(other.getByRole('heading', { name: 'Gannet Hill observatory' })).toBeVisible();
   } finally {
-    await other.close();
     await empty.stop();
   }
 });

@@ -23,7 +23,7 @@ async function addPhoto(page: Page, text: string): Promise<void> {
 test('a photo taken with no signal arrives on the sheet, and the sheet is shared by a link that is withdrawn', async ({
   page,
   stack,
-  browser,
+  device,
   context,
 }) => {
   await signIn(page, stack);
@@ -63,7 +63,7 @@ test('a photo taken with no signal arrives on the sheet, and the sheet is shared
   await page.getByRole('button', { name: 'Share a link' }).click();
   await page.getByRole('button', { name: 'Make the link' }).click();
   const link = await page.getByLabel('The link, shown this once').inputValue();
-  const guest = await browser.newPage();
+  const guest = await device();
   await guest.goto(link);
   await expect(guest.getByRole('heading', { name: 'Borehole pump switch' })).toBeVisible();
   await expect(guest.getByText(/^To be looked at again by/)).toBeVisible();
@@ -84,7 +84,6 @@ test('a photo taken with no signal arrives on the sheet, and the sheet is shared
   await expect(page.getByText(/: withdrawn on/)).toBeVisible();
   await guest.reload();
   await expect(guest.getByRole('heading', { name: 'This link no longer reads' })).toBeVisible();
-  await guest.close();
 });
 
 /** What the server answers for each photo of a job. */

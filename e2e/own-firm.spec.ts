@@ -54,7 +54,7 @@ const enterGauges = (page: Page, ids: readonly string[]): Promise<readonly numbe
 
 test('a firm of one’s own: from an empty page to a control entered with no signal, set, signed, and due again', async ({
   page,
-  context,
+  device,
   stack,
 }) => {
   // The first page, once.
@@ -101,10 +101,7 @@ test('a firm of one’s own: from an empty page to a control entered with no sig
   expect(await enterGauges(page, [randomUUID(), randomUUID()])).toEqual([200, 200]);
 
   // The technician, on the phone, at the farm: a control that nobody listed, and no signal.
-  const phone = await (
-    await context.browser()?.newContext({ viewport: { width: 360, height: 740 } })
-  )?.newPage();
-  if (!phone) throw new Error('no browser');
+  const phone = await device({ viewport: { width: 360, height: 740 } });
   await phone.goto(`${stack.url}/sign-in`);
   await phone.getByLabel('Name').fill('corry');
   await phone.getByLabel('Password').fill('four dry socks');

@@ -1,4 +1,10 @@
-import { expect, test as base, type Page } from '@playwright/test';
+import {
+  expect,
+  test as base,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Page,
+} from '@playwright/test';
 import { basename, dirname } from 'node:path';
 import { startStack } from './stack.mjs';
 
@@ -9,6 +15,9 @@ export interface Stack {
   killServer(): Promise<void>;
   stop(): Promise<void>;
 }
+
+/** Opens a further device, with nothing on it yet; it is closed when the test ends. */
+export type Device = (options?: BrowserContextOptions) => Promise<Page>;
 
 /** The Firm Needle that stands for the file, or the folder, whose tests run in this worker. */
 interface Standing {
@@ -21,7 +30,17 @@ const TOGETHER = 'kinds';
 const whoseIs = (file: string): string => (basename(dirname(file)) === TOGETHER ? TOGETHER : file);
 
 /** Every test file works on a Firm Needle of its own: what one leaves behind no other finds. Only the walks of the kinds share one. */
-export const test = base.extend<{ stack: Stack }, { standing: Standing }>({
+export const test = base.extend<{ stack: Stack; device: Device }, { standing: Standing }>({
+  device: async ({ browser }, use) => {
+    const opened: BrowserContext[] = [];
+    await use(async (options) => {
+      const context = await browser.newContext(options);
+      opened.push(context);
+      return context.newPage();
+    });
+    // One that stays open would go on drawing beside every later test.
+    for (const context of opened) await context.close();
+  },
   standing: [
     async ({}, use) => {
       const standing: Standing = {};
@@ -124,7 +143,7 @@ const onScreen = (page: Page): Promise<{ say: string; face: string }> =>
  */
 const press = (page: Page, say: string, byKey: boolean): Promise<string | boolean> =>
   page.evaluate(
-    ([expected, keyed]) => {
+    async ([expected, keyed]) => {
       if ((document.querySelector('.move-say')?.textContent ?? '') !== expected) return false;
       // A face that has just appeared takes no press.
       if (document.querySelector('.face[aria-busy=true]')) return false;
@@ -138,8 +157,20 @@ const press = (page: Page, say: string, byKey: boolean): Promise<string | boolea
       // A moment after it was watched long enough the bench says what was to be seen.
       const watched = /Watched long enough/.test(document.querySelector('.clock')?.textContent ?? '');
       if (watched && !seen && document.querySelector('.bench')) return false;
-      const answer = seen && buttons.find((b) => (b.textContent ?? '').toLowerCase().startsWith(seen));
+      const said = (b: HTMLElement): string => (b.textContent ?? '').toLowerCase();
+      const answer = seen && buttons.find((b) => said(b).startsWith(seen));
       const chosen = answer || buttons.find((b) => b.classList.contains('primary'));
+      // What came otherwise than was asked stands in a list of its own.
+      const others = buttons.find((b) => said(b) === 'something else');
+      if (!chosen && seen && others) {
+        others.click();
+        await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+        const items = [...document.querySelectorAll<HTMLElement>('[role=menuitem]')];
+        const other = items.find((b) => said(b).startsWith(seen));
+        if (!other) document.querySelector<HTMLElement>('.MuiBackdrop-root')?.click();
+        other?.click();
+        return other !== undefined;
+      }
       const named = chosen?.querySelector('kbd')?.textContent;
       if (keyed && chosen && !named) throw new Error(`No key stands on: ${chosen.textContent}`);
       if (keyed && named) return named;
@@ -150,6 +181,8 @@ const press = (page: Page, say: string, byKey: boolean): Promise<string | boolea
   );
 
 const LONGEST_STEP_MS = 90_000;
+const LONGEST_WALK_MS = 160_000;
+const MOST_PRESSES = 150;
 /** Screens at least this wide have keys, and are worked by them alone. */
 const WIDE = 1000;
 
@@ -165,12 +198,17 @@ export async function followSteps(
   byKey = (page.viewportSize()?.width ?? 0) >= WIDE,
 ): Promise<string[]> {
   const followed: string[] = [];
-  for (let i = 0; i < 150; i++) {
+  const deadline = Date.now() + LONGEST_WALK_MS;
+  for (;;) {
     if (page.url().endsWith('/sheet')) break;
     // What the bench would show arrives a moment after the step.
     await page.waitForTimeout(120);
     const { say, face } = await onScreen(page);
     if (page.url().endsWith('/sheet') || (await until(say))) break;
+    if (followed.length >= MOST_PRESSES || Date.now() > deadline)
+      throw new Error(
+        `It does not end: after ${followed.length} presses "${say}" stands there. Followed: ${followed.join(' / ')}`,
+      );
     if (say === '') continue;
     const from = Date.now();
     const speed = speeds.get(page);

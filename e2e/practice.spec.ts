@@ -120,7 +120,7 @@ test('a beginner’s run on the phone, with no signal, is kept and sent once the
 test('a test is set by a supervisor, tried once, left half-way, and seen by who set it', async ({
   page,
   stack,
-  browser,
+  device,
 }) => {
   await signIn(page, stack, 'lowmarch');
   await page.goto(`${stack.url}/practice/overview`);
@@ -130,8 +130,7 @@ test('a test is set by a supervisor, tried once, left half-way, and seen by who 
   await set.getByLabel('What for').fill('before the season');
   await set.getByRole('button', { name: 'Set it for everybody' }).click();
   await expect(set.getByRole('status')).toHaveText('It is set.');
-  const theirs = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const other = await theirs.newPage();
+  const other = await device({ viewport: { width: 1280, height: 800 } });
   await signIn(other, stack, 'quenby');
   await other.goto(`${stack.url}/practice`);
   await other.getByRole('button', { name: /^Begin: one try/ }).click();
@@ -161,10 +160,7 @@ test('a test is set by a supervisor, tried once, left half-way, and seen by who 
   await page.getByRole('link', { name: /Quenby/ }).click();
   await expect(page.locator('.debrief-sentence')).toBeVisible({ timeout: 60_000 });
   // Customers see nothing of it.
-  await theirs.close();
-  const reading = await browser.newContext();
-  const reader = await reading.newPage();
+  const reader = await device();
   await signIn(reader, stack, 'observatory');
   await expect(reader.getByRole('link', { name: 'Practice' })).toHaveCount(0);
-  await reading.close();
 });

@@ -1,8 +1,5 @@
 import { expect, followSteps, hurry, key, signIn, startJob, test } from './person.ts';
 
-// What is lost or doubled once in ten is lost: nothing here is tried again.
-test.describe.configure({ retries: 0 });
-
 test('a wrong password says what to do and not which part was wrong', async ({ page, stack }) => {
   await page.goto(`${stack.url}/sign-in`);
   await page.getByRole('button', { name: 'Sign in' }).click();

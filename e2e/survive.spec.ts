@@ -111,15 +111,15 @@ test('a job begun with no signal is opened and sent later', async ({ page, conte
 });
 
 test('two devices: the second takes the job over, and what the first still writes is shown aside', async ({
-  browser,
+  device,
   stack,
 }) => {
-  const one = await (await browser.newContext()).newPage();
+  const one = await device();
   await signIn(one, stack);
   await startJob(one);
   await tap(one, /Read and understood/);
   await arrived(stack.url, one, 2);
-  const two = await (await browser.newContext()).newPage();
+  const two = await device();
   await signIn(two, stack);
   await two.goto(one.url());
   await expect(two.getByText(/has this job on another device/)).toBeVisible();

@@ -10,8 +10,8 @@ for (const [name, size] of [
   ['wide', { width: 1280, height: 800 }],
   ['phone', { width: 360, height: 740 }],
 ] as const)
-  test(`a drifted switch is found, set, proved and signed, ${name}`, async ({ browser, stack }) => {
-    const page = await browser.newPage({ viewport: size });
+  test(`a drifted switch is found, set, proved and signed, ${name}`, async ({ device, stack }) => {
+    const page = await device({ viewport: size });
     await signIn(page, stack);
     await startJob(page);
     await hurry(page);
@@ -41,7 +41,6 @@ for (const [name, size] of [
     // The sheet prints to a page.
     const pdf = await page.pdf({ format: 'A4' });
     expect(pdf.subarray(0, 4).toString()).toBe('%PDF');
-    await page.close();
   });
 
 test('a job typed from real gauges goes by the keypad alone', async ({ page, stack }) => {
