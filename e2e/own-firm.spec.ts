@@ -3,14 +3,14 @@ import { startStack } from './stack.mjs';
 import { expect, key, tap, test as base, type Page, type Stack } from './person.ts';
 
 /** A Firm Needle without the demo. */
-const test = base.extend<{ stack: Stack }>({
+const test = base.extend({
   stack: [
     async ({}, use) => {
       const stack = (await startStack({ empty: true })) as Stack;
       await use(stack);
       await stack.stop();
     },
-    { timeout: 120_000 },
+    { scope: 'test', timeout: 120_000 },
   ],
 });
 

@@ -183,6 +183,7 @@ const place = ({ body }) =>
 /**
  * Runs rounds on one stack and says what was lost, doubled, wrongly taken or stuck.
  * @param stack a whole Firm Needle of its own
+ * @param {{ count: number, seed: number, browser?: import('@playwright/test').Browser, only?: string }} options
  */
 export async function rounds(stack, { count, seed, browser: given, only }) {
   const random = seeded(seed);

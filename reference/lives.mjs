@@ -1,4 +1,7 @@
-// Invented visits to a setting, for the drift between them: day, as found, as left.
+/**
+ * Invented visits to a setting, for the drift between them: day, as found, as left.
+ * @type {Record<string, [day: string, found: number, left: number][]>}
+ */
 export const LIVES = {
   steady: [
     ['2024-03-01', 40, 43],

@@ -65,7 +65,7 @@ const partsOf = (key: string): [Knee, string] => [
 /** Our own drift of the same visits. */
 function livedOurs(key: string): number {
   const [name = '', what = '', ahead = ''] = key.split(' ');
-  const visits = (LIVES as Record<string, [string, number, number][]>)[name] ?? [];
+  const visits = LIVES[name] ?? [];
   const drift = settingDrift(visits.map(([day, found, left]) => ({ day, found, left })));
   if (!drift) throw new Error(key);
   if (what === 'rate') return drift.perYear;

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { canonicalJson, verifyChain } from '@firm-needle/core/formats';
-import { PAYLOAD_VERSION } from '@firm-needle/core/procedure';
+import { PAYLOAD_VERSION, type JobBody } from '@firm-needle/core/procedure';
 import request from 'supertest';
 import { v7 as uuid } from 'uuid';
 import { createApp } from '../src/app.js';

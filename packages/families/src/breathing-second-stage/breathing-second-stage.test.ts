@@ -97,8 +97,8 @@ describe('what must never be', () => {
         .slice(0, open)
         .some(
           (b) =>
-            ('at' in b && b.at.key === 'relief' && 'answer' in b && b.answer !== 'nothing') ||
-            ('at' in b && 'sets' in b && b.at.key !== 'cautions' && b.sets?.['relief'] === 'inline'),
+            ('at' in b && b.at?.key === 'relief' && 'answer' in b && b.answer !== 'nothing') ||
+            ('at' in b && 'sets' in b && b.at?.key !== 'cautions' && b.sets?.['relief'] === 'inline'),
         );
       expect([seed, said]).toEqual([seed, true]);
     }

@@ -75,7 +75,7 @@ describe('a gas switch whose tap cannot be let down', () => {
   const gasAt = (job: ScriptedJob, key: string): string | undefined => {
     let gas: string | undefined;
     for (const { body } of job.log.events) {
-      if ('at' in body && body.at.key === key) return gas;
+      if ('at' in body && body.at?.key === key) return gas;
       if ('sets' in body && body.sets?.['gas']) gas = body.sets['gas'];
     }
     return undefined;

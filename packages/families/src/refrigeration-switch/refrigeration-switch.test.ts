@@ -39,11 +39,12 @@ const inBar = (pa: number | undefined): number => (pa ?? NaN) / bar(1);
 
 describe('the plan of a refrigeration switch', () => {
   it('keeps start, stop and differential to their sum, whichever is given', () => {
-    for (const given of [
+    const ways: readonly Record<string, string>[] = [
       { lpStart: '2.25 bar', lpStop: '0.99 bar' },
       { lpStart: '2.25 bar', lpDiff: '1.26 bar' },
       { lpStop: '0.99 bar', lpDiff: '1.26 bar' },
-    ]) {
+    ];
+    for (const given of ways) {
       // The example of the trade: R-134a from +3 to −10 °C [common practice; saturation by an open property library].
       const { values } = bench.plan({ given });
       expect(inBar(values['lpStart'])).toBeCloseTo(2.25, 6);

@@ -94,8 +94,8 @@ describe('what the observations say', () => {
     h.add(startedOf(planOf()));
     return h;
   };
-  const viewOf = (h: HandLog): JobView => new FoldedJob(spa, h.log.state);
-  const seek = (h: HandLog, key: string, amount: number, reached = true): void =>
+  const viewOf = (h: HandLog): FoldedJob => new FoldedJob(spa, h.log.state);
+  const seek = (h: HandLog, key: string, amount: number, reached = true) =>
     h.add({
       kind: 'turn',
       adjuster: 'wheel',
@@ -104,13 +104,7 @@ describe('what the observations say', () => {
       reached,
       at: { key, pass: '1', phase: 'adjust' },
     });
-  const saw = (
-    h: HandLog,
-    key: string,
-    answer: string,
-    seconds?: number,
-    phase: 'found' | 'left' = 'left',
-  ): void =>
+  const saw = (h: HandLog, key: string, answer: string, seconds?: number, phase: 'found' | 'left' = 'left') =>
     h.add({
       kind: 'observe',
       answer,

@@ -47,11 +47,12 @@ describe('the plan of a steam control', () => {
   });
 
   it('keeps cut-out, cut-in and differential to their sum, whichever is given', () => {
-    for (const given of [
+    const ways: readonly Record<string, string>[] = [
       { cutOut: '1.8 psi', cutIn: '0.6 psi' },
       { cutOut: '1.8 psi', differential: '1.2 psi' },
       { cutIn: '0.6 psi', differential: '1.2 psi' },
-    ]) {
+    ];
+    for (const given of ways) {
       const { values } = planOf('sub', given);
       expect((values['cutOut'] ?? 0) / psi(1)).toBeCloseTo(1.8, 6);
       expect((values['cutIn'] ?? 0) / psi(1)).toBeCloseTo(0.6, 6);

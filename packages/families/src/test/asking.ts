@@ -14,7 +14,7 @@ import { HandLog, AMBIENT } from '../testing.js';
 import { kitOf } from './kitOf.js';
 
 const keysOf = (job: ScriptedJob): readonly string[] =>
-  job.log.events.flatMap(({ body }) => ('at' in body ? [body.at.key] : []));
+  job.log.events.flatMap(({ body }) => ('at' in body && body.at ? [body.at.key] : []));
 export const before = (keys: readonly string[], a: string, b: string): boolean =>
   keys.indexOf(a) >= 0 && keys.indexOf(a) < keys.indexOf(b);
 interface Asked {

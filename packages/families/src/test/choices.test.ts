@@ -27,7 +27,8 @@ describe('a choice of the plan', () => {
   it('from outside is refused where it is none', () => {
     const draft = draftOf(family, 'steel', {});
     expect(retype(family, { ...draft, choices: { feeds: 'fire' } })).toMatchObject({ ok: true });
-    for (const choices of [{ feeds: 'gas' }, { fuel: 'fire' }])
+    const wrong: readonly Record<string, string>[] = [{ feeds: 'gas' }, { fuel: 'fire' }];
+    for (const choices of wrong)
       expect(retype(family, { ...draft, choices })).toMatchObject({
         ok: false,
         refusal: { code: 'choice-unknown' },

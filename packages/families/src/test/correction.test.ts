@@ -2,12 +2,12 @@ import { describe, expect, it } from '@jest/globals';
 import { family as wellSwitch } from '../well-switch/index.js';
 import { ambientOf, chooseGauges, gaugeDoubt, startJob } from '@firm-needle/core/family';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { FoldedJob, type JobView, offer } from '@firm-needle/core/procedure';
+import { FoldedJob, offer } from '@firm-needle/core/procedure';
 import { waterHead } from '@firm-needle/core/reckon';
 import { expectOk, type Result } from '@firm-needle/core/result';
 import { AIR, HandLog, planOf, psi, startedOf, WATER } from '../testing.js';
 
-const view = (h: HandLog): JobView => new FoldedJob(wellSwitch, h.log.state);
+const view = (h: HandLog): FoldedJob => new FoldedJob(wellSwitch, h.log.state);
 const code = (r: Result<unknown>): string => (r.ok ? 'ok' : r.refusal.code);
 const zero = (h: HandLog, before = 0, key = 'zero-system'): void => {
   const value = { text: String(before), unit: 'psi', value: psi(before) };

@@ -161,7 +161,7 @@ it.each([13, 15, 21, 48])(
     if (!variant) throw new Error('no variant on its boiler');
     const site = installed(await loadFamily('steam-control'), kit, variant);
     const job = workedOn(site, { seed, faults: ['tilted'] });
-    const trips = job.log.events.filter(({ body }) => 'at' in body && body.at.key.endsWith('-trip'));
+    const trips = job.log.events.filter(({ body }) => 'at' in body && body.at?.key.endsWith('-trip'));
     expect(trips.length).toBeLessThan(8);
     expect(job.view.state.observations.some((o) => o.body.answer === 'stays-open')).toBe(true);
     expect(['left-as-found', 'set']).toContain(job.outcome);
@@ -190,7 +190,7 @@ describe('what is said at a pressure where it cannot be so', () => {
       const seen = rig.answer.bind(rig);
       rig.answer = (key) => (key.endsWith(step) ? answer : seen(key));
       const job = new ScriptedTechnician(family, rig, site.started).run();
-      return job.log.events.filter(({ body }) => 'at' in body && body.at.key.endsWith(step)).length;
+      return job.log.events.filter(({ body }) => 'at' in body && body.at?.key.endsWith(step)).length;
     };
     expect(insisting('-cut-out', 'missed')).toBeLessThan(8);
     expect(insisting('-cut-in', 'still-runs')).toBeLessThan(12);

@@ -29,7 +29,7 @@ const MOST_TIMES = 12;
 function oftenest(job: ScriptedJob): readonly [key: string, times: number] {
   const times = new Map<string, number>();
   for (const { body } of job.log.events) {
-    if (!('at' in body)) continue;
+    if (!('at' in body && body.at)) continue;
     const key = `${body.at.key} ${body.kind === 'observe' ? body.answer : body.kind}`;
     times.set(key, (times.get(key) ?? 0) + 1);
   }

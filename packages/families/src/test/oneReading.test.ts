@@ -81,7 +81,7 @@ describe('what the result hangs on', () => {
     if (!variant) throw new Error(id);
     const at = installed(await loadFamily(id), kit, variant);
     const { log } = workedOn(at, { seed: 2, faults: ['set-low'] });
-    const i = log.events.findIndex(({ body }) => 'at' in body && body.at.key === 'creep');
+    const i = log.events.findIndex(({ body }) => 'at' in body && body.at?.key === 'creep');
     const hand = new HandLog();
     for (const { body } of log.events.slice(0, i)) hand.add(body);
     hand.add({ kind: 'skip', at: { key: 'creep', pass: '1' }, reason: 'no time' });

@@ -36,7 +36,7 @@ function work(family: Family, kit: Kit, site: Installed, hidden: Hidden): Worked
   const job = new ScriptedTechnician(family, rig, site.started).run();
   const times = new Map<string, number>();
   for (const { body } of job.log.events)
-    if ('at' in body) {
+    if ('at' in body && body.at) {
       const key = `${body.at.key} ${body.kind === 'observe' ? body.answer : body.kind}`;
       times.set(key, (times.get(key) ?? 0) + 1);
     }

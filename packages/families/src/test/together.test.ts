@@ -46,7 +46,7 @@ describe.each(IDS)('%s', (id) => {
       if (!variant) throw new Error(`${id} has no variant.`);
       const { log } = workedOn(installed(family, kit, variant), { seed: 5, faults: faultsOf(fault) });
       const { job } = log.state;
-      const keys = log.events.map((e) => ('at' in e.body ? e.body.at.key : ''));
+      const keys = log.events.map((e) => ('at' in e.body ? (e.body.at?.key ?? '') : ''));
       // At every place of the log, what is joined is just what the script then did.
       for (let n = 1; n < keys.length; n++) {
         const events = log.events.slice(0, n);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HandLog, psi, TestBench } from '../testing.js';
 import type { Gauge } from '@firm-needle/core/gauge';
-import { FoldedJob, type JobView, offer, type Plan } from '@firm-needle/core/procedure';
+import { FoldedJob, offer, type Plan } from '@firm-needle/core/procedure';
 import { toCanonical } from '@firm-needle/core/quantity';
 import type { ScriptedJob } from '@firm-needle/core/script';
 import { family } from './index.js';
@@ -159,7 +159,7 @@ describe('what readings and turns say', () => {
     h.add(bench.started(planOf()));
     return h;
   };
-  const view = (h: HandLog): JobView => new FoldedJob(family, h.log.state);
+  const view = (h: HandLog): FoldedJob => new FoldedJob(family, h.log.state);
   const read = (h: HandLog, setting: string, value: number): void =>
     void h.add({
       kind: 'read',
