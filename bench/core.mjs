@@ -17,7 +17,7 @@ export async function coreFigures(core) {
     fold: foldFigures(core, family, started),
     conversions: unitFigures(core),
     verdicts: verdictFigures(core, started),
-    technician: await technicianFigures(core),
+    technician: await technicianFigures(),
   };
 }
 

@@ -8,6 +8,7 @@ import { kit as refrigeration } from '../packages/families/dist/refrigeration-sw
 import { kit as steam } from '../packages/families/dist/steam-control/kit.js';
 import { kit as unloader } from '../packages/families/dist/washer-unloader/kit.js';
 import { kit as wellSwitch } from '../packages/families/dist/well-switch/kit.js';
+import { shared } from './pool.mjs';
 
 const SEEDS = 200;
 const psi = (pa) => pa / 6894.757293168361;
@@ -145,37 +146,44 @@ const CASES = {
 
 /** @returns family → jobs, those whose true value passed its bound after an advised turn, by how much at most, and outcomes */
 export async function coupledFigures(core, seeds = SEEDS) {
-  const out = {};
-  for (const [id, { kit, faults, make, value }] of Object.entries(CASES)) {
-    const family = await core.loadFamily(id);
-    const row = { jobs: 0, past: 0, mostOver_psi: 0, outcomes: {} };
-    for (let seed = 1; seed <= seeds; seed++) {
-      const fault = faults[seed % faults.length];
-      const { own, rigPlan, most } = make(family, kit, seed, ratioOf(seed, seeds));
-      const rig = family.rig.create({
-        plan: rigPlan ?? own.plan,
-        ambient: own.ambient,
-        seed,
-        faults: fault ? [fault] : [],
-        gauges: own.started.gauges,
-      });
-      const before = value(rig.truth());
-      // What stands past its bound as found was not brought there.
-      if (before > most) continue;
-      let over = 0;
-      const turn = rig.turn.bind(rig);
-      rig.turn = (adjuster, amount) => {
-        turn(adjuster, amount);
-        over = Math.max(over, value(rig.truth()) - most);
-      };
-      const job = new core.ScriptedTechnician(family, rig, own.started).run();
-      row.jobs++;
-      row.offeredStopped = (row.offeredStopped ?? 0) + (job.unsafe.length > 0 ? 1 : 0);
-      if (over > 0) row.past++;
-      row.mostOver_psi = Math.max(row.mostOver_psi, Number(over.toFixed(1)));
-      row.outcomes[job.outcome] = (row.outcomes[job.outcome] ?? 0) + 1;
-    }
-    out[id] = row;
+  const ids = Object.keys(CASES);
+  const rows = await shared(
+    './coupled.mjs',
+    'coupledOf',
+    ids.map((id) => [id, seeds]),
+  );
+  return Object.fromEntries(ids.map((id, i) => [id, rows[i]]));
+}
+
+export async function coupledOf(core, id, seeds) {
+  const { kit, faults, make, value } = CASES[id];
+  const family = await core.loadFamily(id);
+  const row = { jobs: 0, past: 0, mostOver_psi: 0, outcomes: {} };
+  for (let seed = 1; seed <= seeds; seed++) {
+    const fault = faults[seed % faults.length];
+    const { own, rigPlan, most } = make(family, kit, seed, ratioOf(seed, seeds));
+    const rig = family.rig.create({
+      plan: rigPlan ?? own.plan,
+      ambient: own.ambient,
+      seed,
+      faults: fault ? [fault] : [],
+      gauges: own.started.gauges,
+    });
+    const before = value(rig.truth());
+    // What stands past its bound as found was not brought there.
+    if (before > most) continue;
+    let over = 0;
+    const turn = rig.turn.bind(rig);
+    rig.turn = (adjuster, amount) => {
+      turn(adjuster, amount);
+      over = Math.max(over, value(rig.truth()) - most);
+    };
+    const job = new core.ScriptedTechnician(family, rig, own.started).run();
+    row.jobs++;
+    row.offeredStopped = (row.offeredStopped ?? 0) + (job.unsafe.length > 0 ? 1 : 0);
+    if (over > 0) row.past++;
+    row.mostOver_psi = Math.max(row.mostOver_psi, Number(over.toFixed(1)));
+    row.outcomes[job.outcome] = (row.outcomes[job.outcome] ?? 0) + 1;
   }
-  return out;
+  return row;
 }

@@ -1,32 +1,45 @@
 // The scripted technician over every family, variant and hidden fault: what the product concluded, how often that was right, and
 // what must never happen.
 import { faultsOf, installation, installed, workedOn } from './installations.mjs';
+import { added, everyVariant, shared } from './pool.mjs';
 
 export const round = (x, digits = 3) => Number(x.toPrecision(digits));
 
 const SEEDS = 50;
 
-export async function technicianFigures(core) {
-  const figures = {
+export async function technicianFigures() {
+  const all = await shared('./technician.mjs', 'technicianOf', everyVariant());
+  const { conclusions, right, unsafeActs, inWhileTruthOut, meanTurnsToSet } = all.reduce(added);
+  const least = Math.min(...right.map((r) => r.right));
+  return {
     seeds: SEEDS,
-    conclusions: {},
-    right: { rows: 0, leastOfARow: SEEDS, pooled: 0 },
-    unsafeActs: 0,
-    inWhileTruthOut: 0,
-    meanTurnsToSet: {},
+    conclusions,
+    right: {
+      rows: right.length,
+      leastOfARow: least,
+      least: right.filter((r) => r.right === least),
+      pooled: round(right.reduce((sum, r) => sum + r.right, 0) / (right.length * SEEDS), 4),
+    },
+    unsafeActs,
+    inWhileTruthOut,
+    meanTurnsToSet,
   };
-  for (const [id, kind] of installed())
-    for (const variant of kind.variants)
-      figures.conclusions[variant.name] = await rows(core, id, kind, variant, figures);
-  figures.right.pooled = round(figures.right.pooled / (figures.right.rows * SEEDS), 4);
-  return figures;
 }
 
-/** Fault → what was concluded → how often, for one variant. */
-async function rows(core, id, kind, variant, figures) {
+/** One variant: fault → what was concluded → how often. */
+export async function technicianOf(core, id, which) {
+  const kind = new Map(installed()).get(id);
+  const variant = kind.variants[which];
   const site = await installation(core, id, variant);
   const { family } = site;
   const table = {};
+  const figures = {
+    conclusions: { [variant.name]: table },
+    right: [],
+    unsafeActs: 0,
+    inWhileTruthOut: [],
+    meanTurnsToSet: {},
+  };
   for (const fault of ['none', ...family.rig.faults.map((f) => f.id)]) {
     const concluded = {};
     const expected = { ...kind.concludes, ...variant.concludes }[fault];
@@ -48,17 +61,15 @@ async function rows(core, id, kind, variant, figures) {
       for (const [setting, truth] of Object.entries(kind.truths(job))) {
         const { lower = -Infinity, upper = Infinity } = job.view.limits(setting, 'left');
         if (job.view.verdict(setting, 'left')?.word === 'in' && (truth < lower || truth > upper))
-          figures.inWhileTruthOut++;
+          figures.inWhileTruthOut.push(`${variant.name}, ${fault} ${seed}: ${setting}`);
       }
     }
     if (set > 0) figures.meanTurnsToSet[`${variant.name}, ${fault}`] = round(turns / set);
     table[fault] = concluded;
     if (expected) {
-      figures.right.rows++;
-      figures.right.pooled += right;
-      figures.right.leastOfARow = Math.min(figures.right.leastOfARow, right);
+      figures.right.push({ row: `${variant.name}, ${fault}`, right });
       table[fault] = { right, ...concluded };
     }
   }
-  return table;
+  return figures;
 }

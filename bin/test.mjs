@@ -20,6 +20,7 @@ import {
   REFERENCES,
   ROOT,
   say,
+  TSC,
 } from './lib/tools.mjs';
 
 const PARTS = ['lint', 'unit', 'reference', 'api', 'e2e'];
@@ -105,7 +106,7 @@ async function playwright(env) {
 
 /** Types of everything at once, tests among it. */
 async function lint() {
-  await check('types', bin('tsc'), ['-p', 'tsconfig.whole.json']);
+  await check('types', TSC, ['-p', 'tsconfig.whole.json']);
   await check('layers', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']);
   await check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
   await check('eslint', bin('eslint'), ['.']);

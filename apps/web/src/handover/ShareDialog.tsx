@@ -1,4 +1,4 @@
-import type { NewLink, SharedLink } from '@firm-needle/contract';
+import type { NewLink, Problem, SharedLink } from '@firm-needle/contract';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -9,6 +9,9 @@ import TextField from '@mui/material/TextField';
 import { format, isPast, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { useMakeLinkMutation, useLinksQuery, useWithdrawLinkMutation } from '../store/api.ts';
+import { useMe } from '../store/me.ts';
+import { handedOver, NOT_HANDED_OVER } from '../sync/handOver.ts';
+import { outbox } from '../sync/outbox.ts';
 import { problemOf } from '../ui/States.tsx';
 import { zoneHere } from './files.ts';
 import './share.css';
@@ -18,15 +21,25 @@ const day = (iso: string): string => format(parseISO(iso), 'd MMM yyyy');
 
 /** Links to one sheet: a new one, those that stand, and taking one back. */
 export function ShareDialog({ job, title, onClose }: { job: string; title: string; onClose: () => void }) {
+  const me = useMe();
   const links = useLinksQuery(job);
   const [make, making] = useMakeLinkMutation();
   const [withdraw, withdrawing] = useWithdrawLinkMutation();
   const [days, setDays] = useState<number>(30);
   const [made, setMade] = useState<NewLink>();
-  const problem = problemOf(making.error ?? withdrawing.error ?? links.error);
+  const [sending, setSending] = useState(false);
+  const [unsent, setUnsent] = useState<Problem>();
+  const problem = unsent ?? problemOf(making.error ?? withdrawing.error ?? links.error);
   const start = async (): Promise<void> => {
-    const answer = await make({ job, days, zone: zoneHere() });
-    if (answer.data) setMade(answer.data);
+    // What was signed a moment ago may still be on its way.
+    setSending(true);
+    const sent = await handedOver(outbox, me.id, job);
+    setUnsent(sent ? undefined : NOT_HANDED_OVER);
+    if (sent) {
+      const answer = await make({ job, days, zone: zoneHere() });
+      if (answer.data) setMade(answer.data);
+    }
+    setSending(false);
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -52,8 +65,8 @@ export function ShareDialog({ job, title, onClose }: { job: string; title: strin
                 </MenuItem>
               ))}
             </TextField>
-            <Button variant="contained" disabled={making.isLoading} onClick={() => void start()}>
-              Make the link
+            <Button variant="contained" disabled={sending} onClick={() => void start()}>
+              {sending ? 'Making …' : 'Make the link'}
             </Button>
           </div>
         )}

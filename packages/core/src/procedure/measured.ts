@@ -189,6 +189,10 @@ export abstract class MeasuredJob {
 
   /** The zero of the gauge in a place, as it stood at an event: a check that came after it counts too, by its time. */
   zero(slot: string, when?: Placed): ZeroState | undefined {
+    return this.once(`zero ${slot} ${when?.order} ${when?.wall}`, () => this.zeroAt(slot, when));
+  }
+
+  private zeroAt(slot: string, when?: Placed): ZeroState | undefined {
     const order = when?.order ?? Infinity;
     const gauge = this.gauge(slot, order);
     if (!gauge) return undefined;

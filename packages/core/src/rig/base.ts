@@ -150,16 +150,14 @@ export abstract class BaseRig<S extends RigState> implements Rig {
 
   /** What the gauge in a place shows of a pressure, with a flicker of `noise`, Pa. */
   protected needle(slot: string, p: number, noise: number): number {
-    const metal = this.metalIn(slot);
+    const { spare, stands, zeroed } = this.s;
+    const metal = (spare[slot] === 1 ? this.spares : this.metals)[slot];
     this.there[slot] = p;
-    let shown = p + this.zeroOf(slot);
-    if (metal) {
-      const stands = metal.follow(this.s.stands[slot], p);
-      this.s.stands[slot] = stands;
-      shown = metal.shows(stands) + (this.knocked[slot] ?? 0);
-    }
+    const shown = metal
+      ? metal.shows((stands[slot] = metal.follow(stands[slot], p))) + (this.knocked[slot] ?? 0)
+      : p + this.zeroOf(slot);
     const flicker = Math.abs(p) < noise ? AT_REST * noise : noise;
-    return shown - (this.s.zeroed[slot] ?? 0) + flicker * this.noise.normal();
+    return shown - (zeroed[slot] ?? 0) + flicker * this.noise.normal();
   }
 }
 

@@ -81,10 +81,11 @@ export class GaugeMetal {
   /** What it shows too much at a pressure, beside its zero and its friction, Pa. */
   error(at: number): number {
     const { points } = this;
-    const i = points.findIndex((p, k) => k > 0 && p.at >= at);
-    const a = points[i - 1];
-    const b = points[i];
-    if (a && b && at >= a.at) {
+    for (let i = 1; i < points.length; i++) {
+      const a = points[i - 1] as (typeof points)[number];
+      const b = points[i] as (typeof points)[number];
+      if (b.at < at) continue;
+      if (at < a.at) break;
       const w = (at - a.at) / (b.at - a.at);
       return a.error + w * (b.error - a.error) + this.bend * Math.sin(Math.PI * w);
     }

@@ -280,11 +280,12 @@ export class ScriptedTechnician {
     let standing = 0;
     let reference = NaN;
     this.clock += runRig(this.rig, LONGEST_READ_S, slot, SAMPLE_S, (t, p) => {
-      got = catcher.push(t, p, drives && this.rig.channels[drives.channel] === 1);
+      const { channels } = this.rig;
+      got = catcher.push(t, p, drives && channels[drives.channel] === 1);
       // Two minutes without movement, or a lifted relief: no reading will come.
       standing = Math.abs(p - reference) < 6 * watch.noise ? standing + SAMPLE_S : 0;
       if (standing === 0) reference = p;
-      return got !== undefined || past(p) || standing > 120 || this.rig.channels['relief'] === 1;
+      return got !== undefined || past(p) || standing > 120 || channels['relief'] === 1;
     });
     return got;
   }

@@ -194,13 +194,23 @@ export function defineParts<
     cautions: list(spec.cautions).map(([key, c]) => ({ key, ...c })),
     handles: list(spec.handles).map(([id, h]) => ({ ...h, id })),
     steps: stepsFor(settings),
-    read: ({ values, plate, choices: chosen }) => ({
+    read: oncePer(({ values, plate, choices: chosen }: Plan) => ({
       v: values as never,
       plate: Object.fromEntries(Object.entries(plate).map(([k, p]) => [k, p.value])) as never,
       choice: Object.fromEntries(choices.map((c) => [c.id, chosen?.[c.id] ?? c.options[0]?.id])) as never,
-    }),
+    })),
     screw: (id) => found(adjusters, id),
     last: (job, setting) => job.readings(setting).at(-1)?.value,
+  };
+}
+
+/** What is made of something that never changes, made once. */
+function oncePer<T extends object, R>(make: (of: T) => R): (of: T) => R {
+  const made = new WeakMap<T, R>();
+  return (of) => {
+    let is = made.get(of);
+    if (is === undefined) made.set(of, (is = make(of)));
+    return is;
   };
 }
 

@@ -2,7 +2,8 @@
 import type { JobView } from '@firm-needle/core/procedure';
 
 /** A step at any of its places. */
-export const stepAt = (key: string, step: string): boolean => key === step || key.endsWith(`-${step}`);
+export const stepAt = (key: string, step: string): boolean =>
+  key.endsWith(step) && (key.length === step.length || key.at(-step.length - 1) === '-');
 
 /** What was answered last at any of these steps, and when. */
 export const lastSeen = (job: JobView, ...steps: readonly string[]) =>
@@ -19,13 +20,13 @@ export const lastSaid = (job: JobView, step: string, ...answers: readonly string
   job.state.observations.findLast((o) => stepAt(o.body.at.key, step) && answers.includes(o.body.answer));
 
 /** When a step was taken last, wherever it stands; 0 where it never was. */
-export const takenAt = (job: JobView, step: string): number =>
-  Math.max(
-    0,
-    ...[...job.state.taken].flatMap(([key, passes]) =>
-      stepAt(key, step) ? [...passes.values()].flat().map((k) => k.order) : [],
-    ),
-  );
+export function takenAt(job: JobView, step: string): number {
+  let last = 0;
+  for (const [key, passes] of job.state.taken)
+    if (stepAt(key, step))
+      for (const taken of passes.values()) for (const { order } of taken) last = Math.max(last, order);
+  return last;
+}
 
 /** What ends the turning is a reason to replace it; that what it must not reach is too near for any turn is one to plan it anew. */
 export const stopIs = (code: string): 'replace' | 'warn' => (code === 'unsafe' ? 'warn' : 'replace');

@@ -33,39 +33,41 @@ export function SignInPage() {
   return (
     <main className="sign-in">
       <section className="sign-in-card" aria-label="Sign in">
-        <div className="sign-in-brand">
-          <Brand size={44} />
-          <h1>Firm Needle</h1>
+        <div className="sign-in-middle">
+          <div className="sign-in-brand">
+            <Brand size={44} />
+            <h1>Firm Needle</h1>
+          </div>
+          <p className="soft">Set it, prove it, sign for it.</p>
+          <form onSubmit={(e) => void handleSubmit(submit)(e)} noValidate>
+            <TextField
+              label="Name"
+              fullWidth
+              autoFocus
+              autoComplete="username"
+              {...register('login', { required: 'Type your sign-in name.' })}
+              error={!!formState.errors.login}
+              helperText={formState.errors.login?.message}
+            />
+            <TextField
+              label="Password"
+              type="password"
+              fullWidth
+              autoComplete="current-password"
+              {...register('password', { required: 'Type your password.' })}
+              error={!!formState.errors.password}
+              helperText={formState.errors.password?.message}
+            />
+            {problem && (
+              <p className="caution" role="alert">
+                <strong>{problem.detail}</strong> {problem.remedy}
+              </p>
+            )}
+            <Button type="submit" variant="contained" fullWidth disabled={state.isLoading}>
+              {state.isLoading ? 'Signing in …' : 'Sign in'}
+            </Button>
+          </form>
         </div>
-        <p className="soft">Set it, prove it, sign for it.</p>
-        <form onSubmit={(e) => void handleSubmit(submit)(e)} noValidate>
-          <TextField
-            label="Name"
-            fullWidth
-            autoFocus
-            autoComplete="username"
-            {...register('login', { required: 'Type your sign-in name.' })}
-            error={!!formState.errors.login}
-            helperText={formState.errors.login?.message}
-          />
-          <TextField
-            label="Password"
-            type="password"
-            fullWidth
-            autoComplete="current-password"
-            {...register('password', { required: 'Type your password.' })}
-            error={!!formState.errors.password}
-            helperText={formState.errors.password?.message}
-          />
-          {problem && (
-            <p className="caution" role="alert">
-              <strong>{problem.detail}</strong> {problem.remedy}
-            </p>
-          )}
-          <Button type="submit" variant="contained" fullWidth disabled={state.isLoading}>
-            {state.isLoading ? 'Signing in …' : 'Sign in'}
-          </Button>
-        </form>
         {setup.data?.demo && (
           <p className="sign-in-demo soft">
             Demo on the invented island of Ostrey: <kbd>marrable</kbd> with <kbd>ostrey-demo</kbd> is a
