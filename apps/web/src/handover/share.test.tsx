@@ -1,7 +1,10 @@
+import 'fake-indexeddb/auto';
 import { afterEach, describe, expect, it, jest } from '@jest/globals';
 import type { SharedLink } from '@firm-needle/contract';
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
-import { drawn } from '../testing.tsx';
+import { deviceDb } from '../sync/db.ts';
+import { outbox } from '../sync/outbox.ts';
+import { drawn, ME } from '../testing.tsx';
 import { refusal, serverThat } from '../testingServer.ts';
 import { ShareDialog } from './ShareDialog.tsx';
 
@@ -122,5 +125,57 @@ describe('links that were made', () => {
     expect(await screen.findByText(/withdrawn on/)).toBeTruthy();
     expect(screen.queryByLabelText('The link, shown this once')).toBeNull();
     expect(asked.filter(([m]) => m === 'DELETE')).toHaveLength(1);
+  });
+});
+
+describe('a link to what was signed a moment ago', () => {
+  const keep = async (): Promise<void> => {
+    const kept = { id: 'e1', job: 'j1', version: 1, after: null, device: 'd', author: ME.id, mono: 0 };
+    const event = { ...kept, wall: '2030-01-01T08:00:00Z', body: { kind: 'note' as const, text: 'n' } };
+    await (await deviceDb()).put('events', { id: 'e1', job: 'j1', user: ME.id, seq: null, sent: 0, event });
+    outbox.use(ME.id);
+  };
+  afterEach(async () => {
+    outbox.use(undefined);
+    await (await deviceDb()).clear('events');
+  });
+
+  it('is made once the server has all of the job', async () => {
+    const asked = serverThat((method, path, body) => {
+      if (path === '/jobs/j1/events')
+        return {
+          data: { accepted: (body as { events: { id: string }[] }).events.map(({ id }) => ({ id, seq: 1 })) },
+        };
+      return method === 'POST'
+        ? { data: { id: 'new', token: 'tok-1', expiresAt: inDays(30) } }
+        : { data: [] };
+    });
+    await keep();
+    open();
+    await made();
+    const posts = asked.filter(([method]) => method === 'POST').map(([, path]) => path);
+    expect(posts.indexOf('/jobs/j1/events')).toBe(0);
+    expect(posts).toHaveLength(2);
+  });
+
+  it('is not made of half a job: why is said, and it is tried again by a press', async () => {
+    let signal = false;
+    const asked = serverThat((method, path, body) => {
+      if (method === 'GET') return { data: [] };
+      if (!signal && path === '/jobs/j1/events') return undefined;
+      if (path === '/jobs/j1/events')
+        return {
+          data: { accepted: (body as { events: { id: string }[] }).events.map(({ id }) => ({ id, seq: 1 })) },
+        };
+      return { data: { id: 'new', token: 'tok-1', expiresAt: inDays(30) } };
+    });
+    await keep();
+    open();
+    fireEvent.click(await screen.findByRole('button', { name: 'Make the link' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('does not have all of this job yet');
+    expect(asked.some(([method, path]) => method === 'POST' && path.includes('share'))).toBe(false);
+    signal = true;
+    await made();
+    expect(screen.queryByRole('alert')).toBeNull();
   });
 });

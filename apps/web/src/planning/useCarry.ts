@@ -15,6 +15,8 @@ export interface Carry {
   readonly instead: Readonly<Record<string, readonly string[]>>;
   readonly borrow: readonly string[];
   readonly permits: readonly { readonly id: string; readonly title: string; readonly control: string }[];
+  /** Whether it was looked up already, or cannot be for now. */
+  readonly known: boolean;
 }
 
 /** A control as the lists have it. */
@@ -33,19 +35,22 @@ export const withInstead = (gauge: string, { instead }: Carry): string => {
   return others === '' ? gauge : `${gauge}, else ${others}`;
 };
 
-const NOTHING: Carry = { tools: [], gauges: [], instead: {}, borrow: [], permits: [] };
+const NOTHING: Carry = { tools: [], gauges: [], instead: {}, borrow: [], permits: [], known: true };
+const NOT_YET: Carry = { ...NOTHING, known: false };
 
 /** By the plan in force of each: another variant of the same kind is worked with other tools. */
 export function useCarry(controls: readonly Carried[], wanted = true): Carry {
-  const gauges = useGaugesQuery(undefined, { skip: !wanted }).data?.items;
+  const { data, isError } = useGaugesQuery(undefined, { skip: !wanted });
+  const gauges = data?.items;
   const dispatch = useAppDispatch();
-  const [found, setFound] = useState<Carry>(NOTHING);
+  const [found, setFound] = useState<Carry>(NOT_YET);
   // The same controls in another list are no other question.
   const key = controls.map((c) => c.id).join();
   const latest = useRef(controls);
   latest.current = controls;
   useEffect(() => {
-    if (!wanted || !gauges || key === '') return setFound(NOTHING);
+    if (!wanted || key === '' || (!gauges && isError)) return setFound(NOTHING);
+    if (!gauges) return setFound(NOT_YET);
     let current = true;
     const today = format(new Date(), 'yyyy-MM-dd');
     const look = async (): Promise<void> => {
@@ -76,12 +81,20 @@ export function useCarry(controls: readonly Carried[], wanted = true): Carry {
             borrow.add(`${choice.borrow.text} (${c.name}, ${choice.slot.title.toLowerCase()})`);
       }
       if (current)
-        setFound({ tools: [...tools], gauges: [...take].sort(), instead, borrow: [...borrow], permits });
+        setFound({
+          tools: [...tools],
+          gauges: [...take].sort(),
+          instead,
+          borrow: [...borrow],
+          permits,
+          known: true,
+        });
     };
-    void look();
+    // What cannot be looked up holds nothing else up.
+    void look().catch(() => current && setFound(NOTHING));
     return () => {
       current = false;
     };
-  }, [key, wanted, gauges, dispatch]);
+  }, [key, wanted, gauges, isError, dispatch]);
   return found;
 }

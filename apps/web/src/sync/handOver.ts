@@ -40,7 +40,7 @@ export async function handedOver(
     const stop = outbox.onState(({ status }) => {
       if (status === 'sending') return;
       // It is idle after every round: what was kept meanwhile goes with the next.
-      void all().then((sent) => (sent || status !== 'idle' ? end(sent) : undefined));
+      void all().then((sent) => (sent || status !== 'idle' ? end(sent) : outbox.kick()));
     });
     outbox.kick();
   });

@@ -109,7 +109,7 @@ function Spans({ gauge: g }: { gauge: GaugeHistory }) {
         {span.errors.some((e) => e.way === 'down') &&
           'Solid rising, dashed falling; the shade is what its class permits.'}
       </p>
-      <div className="gauge-chart" role="img" aria-label={words}>
+      <div className="gauge-chart span" role="img" aria-label={words}>
         <Suspense fallback={<Loading what="the chart" />}>
           <SpanChart gauge={g} errors={span.errors} />
         </Suspense>

@@ -16,7 +16,8 @@ export function PeoplePage() {
   const permits = usePermits();
   const sites = useSitesQuery();
   const [editing, setEditing] = useState<Person | 'new'>();
-  if (people.isLoading || !permits) return <Loading what="the people" />;
+  // With the names of the sites, so that no line grows under a finger.
+  if (people.isLoading || sites.isLoading || !permits) return <Loading what="the people" />;
   if (!people.data) return <Failed problem={problemOf(people.error)} retry={() => void people.refetch()} />;
   const may = me.role === 'supervisor';
   const siteName = (id: string | null): string | undefined =>

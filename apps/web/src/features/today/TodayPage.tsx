@@ -1,5 +1,5 @@
 import { format, parseISO } from 'date-fns';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, useVisitsQuery } from '../../store/api.ts';
 import { useAppDispatch } from '../../store/index.ts';
@@ -17,6 +17,8 @@ const today = (): string => format(new Date(), 'yyyy-MM-dd');
 export function TodayPage() {
   const visits = useVisitsQuery();
   const here = useJobsHere();
+  const [known, setKnown] = useState<readonly string[]>([]);
+  const late = useLate();
   useKeepForOffline(visits.data?.items);
   if (visits.isLoading) return <Loading what="your visits" />;
   if (!visits.data) return <Failed problem={problemOf(visits.error)} retry={() => void visits.refetch()} />;
@@ -25,6 +27,9 @@ export function TodayPage() {
   const now = items.filter((v) => v.day === day);
   const past = items.filter((v) => v.day < day && v.controls.some((c) => isOpen(c, here)));
   const next = items.filter((v) => v.day > day).reverse();
+  // What to carry comes late and is long: what stands below it comes after it, and does not move away under a finger.
+  const waits = late ? -1 : now.findIndex((v) => !known.includes(v.id));
+  const whole = waits < 0;
   return (
     <>
       <div className="page-head">
@@ -37,19 +42,51 @@ export function TodayPage() {
           <Link to="/sites">sites</Link>: any control can be worked without a visit.
         </Empty>
       )}
-      {now.map((v) => (
-        <VisitCard key={v.id} visit={v} here={here} main />
+      {(whole ? now : now.slice(0, waits + 1)).map((v) => (
+        <VisitCard
+          key={v.id}
+          visit={v}
+          here={here}
+          main
+          onKnown={() => setKnown((all) => (all.includes(v.id) ? all : [...all, v.id]))}
+        />
       ))}
-      {past.length > 0 && <h2 className="eyebrow today-group">Left open</h2>}
-      {past.map((v) => (
-        <VisitCard key={v.id} visit={v} here={here} />
-      ))}
-      {next.length > 0 && <h2 className="eyebrow today-group">Coming</h2>}
-      {next.map((v) => (
+      {whole && <Others title="Left open" visits={past} here={here} />}
+      {whole && <Others title="Coming" visits={next} here={here} />}
+    </>
+  );
+}
+
+function Others({
+  title,
+  visits,
+  here,
+}: {
+  title: string;
+  visits: readonly Visit[];
+  here: readonly JobHere[];
+}) {
+  if (visits.length === 0) return null;
+  return (
+    <>
+      <h2 className="eyebrow today-group">{title}</h2>
+      {visits.map((v) => (
         <VisitCard key={v.id} visit={v} here={here} />
       ))}
     </>
   );
+}
+
+/** So long the rest of the page waits for what to carry, ms. */
+const LATEST_MS = 3000;
+
+function useLate(): boolean {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), LATEST_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  return late;
 }
 
 const jobOf = (c: VisitControl, here: readonly JobHere[]): { id: string; signed: boolean } | undefined => {
@@ -70,12 +107,20 @@ function VisitCard({
   visit,
   here,
   main = false,
+  onKnown,
 }: {
   visit: Visit;
   here: readonly JobHere[];
   main?: boolean;
+  /** Called once it is known what to carry. */
+  onKnown?: () => void;
 }) {
   const carry = useCarry(visit.controls, main);
+  const tell = useRef(onKnown);
+  tell.current = onKnown;
+  useEffect(() => {
+    if (carry.known) tell.current?.();
+  }, [carry.known]);
   return (
     <section className={`visit${main ? ' main' : ''}`} aria-label={visit.site.name}>
       <header>
