@@ -62,7 +62,7 @@ describe('the day', () => {
       visit('done', on(-6), [control('c5', { job: job('j5', '2030-01-01T00:00:00.000Z') })]),
       visit('missed', on(-7), [control('c6')]),
     ]);
-    await screen.findByRole('region', { name: 'Site now' });
+    await screen.findByRole('region', { name: 'Site next' });
     expect(screen.getAllByRole('region').map((r) => r.getAttribute('aria-label'))).toEqual([
       'Site now',
       'Site open',
@@ -102,7 +102,36 @@ describe('the day', () => {
       .map((b) => b.textContent);
     expect(carried.length).toBeGreaterThan(2);
     expect(new Set(carried).size).toBe(carried.length);
+    await screen.findByRole('region', { name: 'Site next' });
     expect(within(card('Site next')).queryByRole('group')).toBeNull();
+  });
+
+  it('lets nothing below come before what to carry has, so that it does not move away under a finger', async () => {
+    const held: (() => void)[] = [];
+    day([visit('now', on(0), [control('c1')]), visit('next', on(2), [control('c3')])]);
+    const answer = globalThis.fetch;
+    globalThis.fetch = (async (...asked: Parameters<typeof fetch>) => {
+      if (String(asked[0]).includes('/gauges?')) await new Promise<void>((r) => held.push(r));
+      return answer(...asked);
+    }) as typeof fetch;
+    await screen.findByRole('region', { name: 'Site now' });
+    await waitFor(() => expect(held.length).toBeGreaterThan(0));
+    expect(screen.queryByRole('region', { name: 'Site next' })).toBeNull();
+    held.forEach((go) => go());
+    await screen.findByRole('group', { name: 'Carry' });
+    expect(await screen.findByRole('region', { name: 'Site next' })).toBeTruthy();
+  });
+
+  it('does not wait for ever: over a line that never answers the rest comes after a while', async () => {
+    day([visit('now', on(0), [control('c1')]), visit('next', on(2), [control('c3')])]);
+    const answer = globalThis.fetch;
+    globalThis.fetch = ((...asked: Parameters<typeof fetch>) =>
+      String(asked[0]).includes('/gauges?')
+        ? new Promise(() => undefined)
+        : answer(...asked)) as typeof fetch;
+    await screen.findByRole('region', { name: 'Site now' });
+    expect(await screen.findByRole('region', { name: 'Site next' }, { timeout: 8000 })).toBeTruthy();
+    expect(screen.queryByRole('group', { name: 'Carry' })).toBeNull();
   });
 
   it('ticks off what is packed, on this device first, and takes it back', async () => {
