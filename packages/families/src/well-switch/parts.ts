@@ -1,6 +1,7 @@
 import { two } from '@firm-needle/core/rig';
+import type { JobView } from '@firm-needle/core/procedure';
 import { defineParts } from '../define/index.js';
-import { meantCutIn } from './state.js';
+import { meantCutIn, restless } from './state.js';
 import { LOCK_AND_TRY, PRECHARGE_HALF_BAND, tank, tankFacts } from '../shared/tank.js';
 import { psi } from '../shared/units.js';
 
@@ -23,6 +24,8 @@ export const HALF_BAND = {
 } as const;
 
 const cycle = { slot: 'system', cycles: 2, caught: 0.15, givable: true, from: 5, to: 150, sd: 0.35 } as const;
+const restlessOf = (setting: string) => (job: JobView, when: 'found' | 'left') =>
+  restless(job, setting, when);
 const nut = {
   ways: ['clockwise', 'counter-clockwise'],
   seenFrom: 'seen from the top of the nut',
@@ -76,8 +79,15 @@ export const parts = defineParts({
   },
   slots: tank.slots,
   settings: {
-    cutIn: { ...cycle, title: 'Cut-in', short: 'in', catch: 'low', meant: meantCutIn },
-    cutOut: { ...cycle, title: 'Cut-out', short: 'out', catch: 'high' },
+    cutIn: {
+      ...cycle,
+      title: 'Cut-in',
+      short: 'in',
+      catch: 'low',
+      meant: meantCutIn,
+      open: restlessOf('cutIn'),
+    },
+    cutOut: { ...cycle, title: 'Cut-out', short: 'out', catch: 'high', open: restlessOf('cutOut') },
     differential: {
       ...cycle,
       title: 'Differential',

@@ -1,6 +1,7 @@
 import { foundReadings } from '../shared/found.js';
 import { PRECHARGE_HALF_BAND } from '../shared/tank.js';
 import { waterAtValve } from '../shared/soap.js';
+import type { BudgetLine } from '@firm-needle/core/gauge';
 import type { Corrected, JobView } from '@firm-needle/core/procedure';
 
 /** Everything was read, stands inside its limits and repeats: there is nothing to decide. */
@@ -172,6 +173,31 @@ export const switchProved = (job: JobView): boolean => job.proved('cutIn') && jo
 
 /** What did not land by then lands nowhere: it acts now here, now there. */
 const MOST_MOVES = 8;
+/**
+ * A switch that was turned so often and does not land acts now here, now there: where it acts next is open by half of how far it lay
+ * apart since it was first turned, wherever the last reading happens to lie.
+ */
+export function restless(job: JobView, setting: string, when: 'found' | 'left'): readonly BudgetLine[] {
+  const [first] = job.state.turns;
+  const often = ['range', 'differential'].some(
+    (id) => job.state.turns.filter((t) => t.body.adjuster === id).length >= MOST_MOVES,
+  );
+  if (when === 'found' || !first || !often) return [];
+  const since = job
+    .readings(setting)
+    .filter((r) => r.kept.order > first.order)
+    .map((r) => r.value);
+  if (since.length < 2) return [];
+  return [
+    {
+      name: 'sampling',
+      because: 'it acts now here, now there, rectangular',
+      u: (Math.max(...since) - Math.min(...since)) / 2 / Math.sqrt(3),
+      dof: Infinity,
+    },
+  ];
+}
+
 /** Why turning on is useless or unsafe: the advisor says so, or it was turned so often. */
 export function stuckBy(job: JobView): { readonly code: string; readonly because: string } | undefined {
   if (switchLanded(job) || decision(job) !== 'adjust') return undefined;

@@ -161,3 +161,16 @@ describe('a differential that a tank hides', () => {
     expect(wellSwitch.findings(other.view).map((f) => f.code)).not.toContain('differential-narrowed');
   });
 });
+
+describe('a switch that does not land', () => {
+  it('calls a switch that acts now here, now there, in its limits by no reading that happens to lie there', () => {
+    // Turned eight times: read last at 63.5 psi of 61.5 to 64.5, it stood at 60.8.
+    const job = kitJobs(wellSwitch, kit).onKit('well switch', 'blocked-tube', 40);
+    expect(job.outcome).toBe('replace');
+    expect(job.view.landed('cutOut')).toBe(true);
+    expect(job.view.verdict('cutOut', 'left')?.word).toBe('near');
+    const line = job.view.figure('cutOut', 'left')?.budget.lines.find((l) => l.because.includes('now here'));
+    expect(line?.u).toBeGreaterThan(psi(1.5));
+    expect(job.view.verdict('cutOut', 'found')?.word).toBe('out');
+  });
+});
