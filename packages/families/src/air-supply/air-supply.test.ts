@@ -176,6 +176,18 @@ describe('an air supply, on its rig', () => {
     expect(job.unsafe).toEqual([]);
   });
 
+  it('that its own coarse gauge puts just below its limits is not raised toward the relief: a finer gauge is asked for', () => {
+    const job = onKit('air supply, its switch set', 'narrow-hose', 28);
+    expect(job.outcome).toBe('unfinished');
+    expect(job.unsafe).toEqual([]);
+    expect(job.view.state.turns).toEqual([]);
+    const { lower = NaN } = job.view.limits('cutOut', 'left');
+    expect(job.truth['cutOut']).toBeGreaterThan(lower);
+    const unsafe = family.findings(job.view).find((f) => f.code === 'unsafe');
+    expect(unsafe?.severity).toBe('warn');
+    expect(unsafe?.remedy).toMatch(/finer/);
+  });
+
   it('that does not stop is lowered, tried, and left locked off', () => {
     const job = onKit(REGULATOR, 'no-stop', 1);
     expect(job.outcome).toBe('replace');

@@ -108,7 +108,16 @@ export function findings(job: JobView, { add }: Gathering): void {
       'Look at the others.',
     );
   const stuck = now.stuck(job);
-  if (stuck) add(stopIs(stuck.code), stuck.code, stuck.because, 'Stop here; replace it, or change the plan.');
+  if (stuck)
+    add(
+      stopIs(stuck.code),
+      stuck.code,
+      stuck.because,
+      // A tank's own gauge is coarse: what it cannot tell condemns nothing.
+      stuck.code === 'unsafe' && ['cutIn', 'cutOut'].some((x) => job.verdict(x, 'left')?.word === 'near')
+        ? 'Stop here. By this gauge it may stand right already: read it with a finer one first.'
+        : 'Stop here; replace it, or change the plan.',
+    );
   const fed = made(job);
   const recovery =
     job.figure('recovery', now.turned(job) ? 'left' : 'found') ?? job.figure('recovery', 'found');
