@@ -66,7 +66,7 @@ test('nothing moves away under a finger while a page comes over a slow line', as
       await expect(page.locator('h1').last()).toBeVisible();
       await stood(page);
     }
-    // One gauge with its curves, one site, one of its controls, and the sheet that stands there.
+    // One gauge with its curves, and one control.
     await page.goto(`${stack.url}/gauges`);
     await page.getByRole('link', { name: 'W-07' }).click();
     await expect(page.getByText('Zero, as it was found at each job')).toBeVisible();

@@ -10,7 +10,7 @@ import { format, isPast, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { useMakeLinkMutation, useLinksQuery, useWithdrawLinkMutation } from '../store/api.ts';
 import { useMe } from '../store/me.ts';
-import { handedOver, NOT_HANDED_OVER } from '../sync/handOver.ts';
+import { handedOver } from '../sync/handOver.ts';
 import { outbox } from '../sync/outbox.ts';
 import { problemOf } from '../ui/States.tsx';
 import { zoneHere } from './files.ts';
@@ -33,9 +33,9 @@ export function ShareDialog({ job, title, onClose }: { job: string; title: strin
   const start = async (): Promise<void> => {
     // What was signed a moment ago may still be on its way.
     setSending(true);
-    const sent = await handedOver(outbox, me.id, job);
-    setUnsent(sent ? undefined : NOT_HANDED_OVER);
-    if (sent) {
+    const why = await handedOver(outbox, me.id, job);
+    setUnsent(why);
+    if (!why) {
       const answer = await make({ job, days, zone: zoneHere() });
       if (answer.data) setMade(answer.data);
     }

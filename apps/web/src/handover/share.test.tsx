@@ -5,6 +5,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { deviceDb } from '../sync/db.ts';
 import { outbox } from '../sync/outbox.ts';
 import { drawn, ME } from '../testing.tsx';
+import { eventOf, took } from '../testingOutbox.ts';
 import { refusal, serverThat } from '../testingServer.ts';
 import { ShareDialog } from './ShareDialog.tsx';
 
@@ -130,8 +131,7 @@ describe('links that were made', () => {
 
 describe('a link to what was signed a moment ago', () => {
   const keep = async (): Promise<void> => {
-    const kept = { id: 'e1', job: 'j1', version: 1, after: null, device: 'd', author: ME.id, mono: 0 };
-    const event = { ...kept, wall: '2030-01-01T08:00:00Z', body: { kind: 'note' as const, text: 'n' } };
+    const event = eventOf('e1', 'j1');
     await (await deviceDb()).put('events', { id: 'e1', job: 'j1', user: ME.id, seq: null, sent: 0, event });
     outbox.use(ME.id);
   };
@@ -142,10 +142,7 @@ describe('a link to what was signed a moment ago', () => {
 
   it('is made once the server has all of the job', async () => {
     const asked = serverThat((method, path, body) => {
-      if (path === '/jobs/j1/events')
-        return {
-          data: { accepted: (body as { events: { id: string }[] }).events.map(({ id }) => ({ id, seq: 1 })) },
-        };
+      if (path === '/jobs/j1/events') return { data: took(body) };
       return method === 'POST'
         ? { data: { id: 'new', token: 'tok-1', expiresAt: inDays(30) } }
         : { data: [] };
@@ -163,10 +160,7 @@ describe('a link to what was signed a moment ago', () => {
     const asked = serverThat((method, path, body) => {
       if (method === 'GET') return { data: [] };
       if (!signal && path === '/jobs/j1/events') return undefined;
-      if (path === '/jobs/j1/events')
-        return {
-          data: { accepted: (body as { events: { id: string }[] }).events.map(({ id }) => ({ id, seq: 1 })) },
-        };
+      if (path === '/jobs/j1/events') return { data: took(body) };
       return { data: { id: 'new', token: 'tok-1', expiresAt: inDays(30) } };
     });
     await keep();

@@ -1,30 +1,18 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import type { JobEvent } from '@firm-needle/core/procedure';
+import type { JobBody } from '@firm-needle/core/procedure';
+import { eventOf, took } from '../testingOutbox.ts';
 import { refusal, serverThat } from '../testingServer.ts';
 import { deviceDb } from './db.ts';
 import { handedOver } from './handOver.ts';
 import { Outbox } from './outbox.ts';
 
-const event = (id: string, job: string): JobEvent => ({
-  id,
-  job,
-  version: 1,
-  after: null,
-  device: 'd',
-  author: 'u',
-  wall: '2030-01-01T08:00:00Z',
-  mono: 0,
-  body: { kind: 'note', text: id },
-});
 const keep = async (job: string, ...ids: string[]): Promise<void> => {
   const db = await deviceDb();
   for (const id of ids)
-    await db.add('events', { id, job, user: 'u', seq: null, sent: 0, event: event(id, job) });
+    await db.add('events', { id, job, user: 'u', seq: null, sent: 0, event: eventOf(id, job) });
 };
-const taken = (body: unknown) => ({
-  data: { accepted: (body as { events: JobEvent[] }).events.map((e, i) => ({ id: e.id, seq: i + 1 })) },
-});
+const taken = (body: unknown) => ({ data: took(body) });
 /** An outbox of `u`, with nothing under way. */
 const outbox = async (): Promise<Outbox> => {
   const box = new Outbox();
@@ -48,7 +36,7 @@ beforeEach(async () => {
 describe('what the server must have first', () => {
   it('is there at once where nothing is kept, and nothing is sent for it', async () => {
     const asked = serverThat((_m, _p, body) => taken(body));
-    expect(await handedOver(await outbox(), 'u', 'j')).toBe(true);
+    expect(await handedOver(await outbox(), 'u', 'j')).toBeUndefined();
     expect(asked).toEqual([]);
   });
 
@@ -56,7 +44,7 @@ describe('what the server must have first', () => {
     const asked = serverThat((_m, _p, body) => taken(body));
     const box = await outbox();
     await keep('j', 'e1', 'e2');
-    expect(await handedOver(box, 'u', 'j')).toBe(true);
+    expect(await handedOver(box, 'u', 'j')).toBeUndefined();
     expect(asked.map(([method, path]) => `${method} ${path}`)).toEqual(['POST /jobs/j/events']);
   });
 
@@ -65,7 +53,7 @@ describe('what the server must have first', () => {
     const box = await outbox();
     await keep('j', 'e1');
     await keep('other', 'e2');
-    expect(await handedOver(box, 'u', 'j')).toBe(true);
+    expect(await handedOver(box, 'u', 'j')).toBeUndefined();
   });
 
   it('is not there without a signal: that is known at once, not after the longest wait', async () => {
@@ -73,22 +61,34 @@ describe('what the server must have first', () => {
     const box = await outbox();
     await keep('j', 'e1');
     const from = Date.now();
-    expect(await handedOver(box, 'u', 'j', 60_000)).toBe(false);
+    expect(await handedOver(box, 'u', 'j', 60_000)).toMatchObject({ code: 'not-sent' });
     expect(Date.now() - from).toBeLessThan(20_000);
   });
 
-  it('is not there where the server refuses an entry of it', async () => {
+  it('is not held up by what the server refused after it: that is never sent by waiting', async () => {
+    serverThat(() => refusal(422, 'This is no note.'));
+    const box = await outbox();
+    await keep('j', 'e1');
+    expect(await handedOver(box, 'u', 'j')).toBeUndefined();
+    expect(await handedOver(box, 'u', 'j')).toBeUndefined();
+  });
+
+  it('is not there where a signature waits behind what the server refused: that is said, and no signal asked for', async () => {
     serverThat(() => refusal(422, 'This is no reading.'));
     const box = await outbox();
     await keep('j', 'e1');
-    expect(await handedOver(box, 'u', 'j')).toBe(false);
+    const sign: JobBody = { kind: 'sign', outcome: 'set', by: 'u', coreVersion: '1', result: null };
+    const db = await deviceDb();
+    const kept = { id: 'e2', job: 'j', user: 'u', seq: null, sent: 0 } as const;
+    await db.add('events', { ...kept, event: eventOf('e2', 'j', sign) });
+    expect(await handedOver(box, 'u', 'j')).toMatchObject({ code: 'held' });
   });
 
   it('is not waited for longer than said where the server does not answer', async () => {
     globalThis.fetch = (() => new Promise(() => undefined)) as unknown as typeof fetch;
     const box = await outbox();
     await keep('j', 'e1');
-    expect(await handedOver(box, 'u', 'j', 150)).toBe(false);
+    expect(await handedOver(box, 'u', 'j', 150)).toMatchObject({ code: 'not-sent' });
   });
 
   it('sees what was kept while it was sending', async () => {
@@ -100,7 +100,7 @@ describe('what the server must have first', () => {
     });
     const box = await outbox();
     await keep('j', 'e1');
-    expect(await handedOver(box, 'u', 'j')).toBe(true);
+    expect(await handedOver(box, 'u', 'j')).toBeUndefined();
     const left = await (await deviceDb()).getAllFromIndex('events', 'sent', ['u', 0]);
     expect(left).toEqual([]);
   });

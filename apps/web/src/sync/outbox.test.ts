@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
 import type { JobEvent } from '@firm-needle/core/procedure';
+import { eventOf as event } from '../testingOutbox.ts';
 import { deviceDb } from './db.ts';
 import { Outbox, type OutboxState } from './outbox.ts';
 
@@ -13,17 +14,6 @@ const ours = (status: number, code: string) => ({
   status,
   code,
   detail: code,
-});
-const event = (id: string, job = 'j'): JobEvent => ({
-  id,
-  job,
-  version: 1,
-  after: null,
-  device: 'd',
-  author: 'u',
-  wall: '2030-01-01T08:00:00Z',
-  mono: 0,
-  body: { kind: 'note', text: id },
 });
 const keep = async (...ids: string[]): Promise<void> => {
   const db = await deviceDb();

@@ -113,8 +113,10 @@ export function findings(job: JobView, { add }: Gathering): void {
       stopIs(stuck.code),
       stuck.code,
       stuck.because,
-      // A tank's own gauge is coarse: what it cannot tell condemns nothing.
-      stuck.code === 'unsafe' && ['cutIn', 'cutOut'].some((x) => job.verdict(x, 'left')?.word === 'near')
+      // A tank's own gauge is coarse: what it cannot tell of the switch condemns nothing.
+      stuck.code === 'unsafe' &&
+        now.nut(job) !== undefined &&
+        ['cutIn', 'cutOut'].some((x) => job.verdict(x, 'left')?.word === 'near')
         ? 'Stop here. By this gauge it may stand right already: read it with a finer one first.'
         : 'Stop here; replace it, or change the plan.',
     );

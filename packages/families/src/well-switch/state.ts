@@ -178,11 +178,11 @@ const MOST_MOVES = 8;
  * apart since it was first turned, wherever the last reading happens to lie.
  */
 export function restless(job: JobView, setting: string, when: 'found' | 'left'): readonly BudgetLine[] {
-  const [first] = job.state.turns;
-  const often = ['range', 'differential'].some(
-    (id) => job.state.turns.filter((t) => t.body.adjuster === id).length >= MOST_MOVES,
-  );
-  if (when === 'found' || !first || !often) return [];
+  // What was read twice alike where it stands now repeats, however often it was turned to get there.
+  if (when === 'found' || job.proved(setting)) return [];
+  const turned = ['range', 'differential'].map((id) => job.state.turns.filter((t) => t.body.adjuster === id));
+  const [first] = turned.find((turns) => turns.length >= MOST_MOVES) ?? [];
+  if (!first) return [];
   const since = job
     .readings(setting)
     .filter((r) => r.kept.order > first.order)

@@ -8,7 +8,7 @@ import { useControlQuery, useJobQuery, useSealQuery, useSitesQuery } from '../..
 import { useMe } from '../../store/me.ts';
 import type { DueReason } from '@firm-needle/core/history';
 import type { Control, JobInfo } from '@firm-needle/contract';
-import { handedOver, NOT_HANDED_OVER } from '../../sync/handOver.ts';
+import { handedOver } from '../../sync/handOver.ts';
 import { outbox } from '../../sync/outbox.ts';
 import { useJob, type OpenJob } from '../../sync/useJob.ts';
 import { Failed, Loading } from '../../ui/States.tsx';
@@ -49,24 +49,25 @@ export function SheetPage() {
   const [countersigning, setCountersigning] = useState(false);
   const [wrong, setWrong] = useState<string>();
   const [sharing, setSharing] = useState(false);
-  const [giving, setGiving] = useState(false);
+  const [giving, setGiving] = useState<'tag' | 'pdf'>();
   /** What the server writes stands on what the server has: a moment after signing some may still be on its way. */
   const sent = async (): Promise<boolean> => {
-    setWrong(undefined);
-    const all = await handedOver(outbox, me.id, id);
-    if (!all) setWrong(`${NOT_HANDED_OVER.detail} ${NOT_HANDED_OVER.remedy}`);
-    return all;
+    const why = await handedOver(outbox, me.id, id);
+    setWrong(why && `${why.detail} ${why.remedy}`);
+    return !why;
   };
   const tag = async (control: string): Promise<void> => {
+    setGiving('tag');
     if (await sent()) window.open(fileUrl(`/controls/${control}/tag.pdf`), '_blank');
+    setGiving(undefined);
   };
   const give = async (): Promise<void> => {
-    setGiving(true);
-    if (!(await sent())) return setGiving(false);
+    setGiving('pdf');
+    if (!(await sent())) return setGiving(undefined);
     const name = `${job?.view.started.control.name ?? 'sheet'}.pdf`;
     const given = await giveFile(fileUrl(`/jobs/${id}/sheet.pdf`), name);
     if (typeof given === 'object') setWrong(given.failed);
-    setGiving(false);
+    setGiving(undefined);
   };
   const countersign = async (): Promise<void> => {
     if (!job || countersigning) return;
@@ -122,11 +123,13 @@ export function SheetPage() {
         <span className="grow" />
         <Button onClick={() => print()}>Print</Button>
         {signed && me.role !== 'reader' && (
-          <Button onClick={() => void tag(job.view.started.control.id)}>Tag</Button>
+          <Button disabled={!!giving} onClick={() => void tag(job.view.started.control.id)}>
+            Tag
+          </Button>
         )}
         {signed && me.role !== 'reader' && <Button onClick={() => setSharing(true)}>Share a link</Button>}
-        <Button variant="contained" disabled={giving} onClick={() => void give()}>
-          {giving ? 'Writing …' : 'PDF'}
+        <Button variant="contained" disabled={!!giving} onClick={() => void give()}>
+          {giving === 'pdf' ? 'Writing …' : 'PDF'}
         </Button>
       </nav>
       <main>
